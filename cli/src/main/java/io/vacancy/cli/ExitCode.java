@@ -1,0 +1,54 @@
+package io.vacancy.cli;
+
+import io.vacancy.failure.BusyException;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.RuleBookException;
+import io.vacancy.failure.VacancyException;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Preview;
+
+/** The exit codes of all commands. */
+public final class ExitCode {
+
+    public static final int DONE = 0;
+    public static final int FAILED = 1;
+    public static final int WRONG_USAGE = 2;
+    public static final int NOTHING = 3;
+    public static final int BLOCKED = 4;
+    public static final int DECLINED = 5;
+    public static final int CHANGED = 6;
+    public static final int BUSY = 7;
+    public static final int REFUSED = 8;
+    public static final int FOUND_WRONG = 9;
+
+    private ExitCode() {}
+
+    public static int of(Preview preview) {
+        return switch (preview.state()) {
+            case READY -> DONE;
+            case BLOCKED -> BLOCKED;
+            case NOTHING -> NOTHING;
+            case REFUSED -> REFUSED;
+        };
+    }
+
+    public static int of(Outcome outcome) {
+        return switch (outcome.state()) {
+            case "done" -> DONE;
+            case "nothing" -> NOTHING;
+            case "blocked" -> BLOCKED;
+            case "declined" -> DECLINED;
+            case "changed" -> CHANGED;
+            case "busy" -> BUSY;
+            case "refused" -> REFUSED;
+            default -> FAILED;
+        };
+    }
+
+    public static int of(VacancyException failed) {
+        if (failed instanceof MisuseException || failed instanceof RuleBookException) {
+            return WRONG_USAGE;
+        }
+        return failed instanceof BusyException ? BUSY : FAILED;
+    }
+}

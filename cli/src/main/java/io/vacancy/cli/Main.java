@@ -1,0 +1,14 @@
+package io.vacancy.cli;
+
+import io.vacancy.cli.command.VacancyCommand;
+import io.vacancy.cli.screen.Screen;
+
+/** Where the tool starts. */
+public final class Main {
+
+    private Main() {}
+
+    public static void main(String[] words) {
+        System.exit(VacancyCommand.run(Screen.ofProcess(), words));
+    }
+}

@@ -1,0 +1,113 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.harbour.HarbourOffice;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+
+@Command(name = "demo", description = "Makes a harbour office's database and walks through the main job on it.")
+final class DemoCommand implements Callable<Integer> {
+
+    private final Screen screen;
+    private final CommandLine commands;
+
+    @Option(
+            names = "--at",
+            paramLabel = "FILE",
+            description = "Where to make the database; harbour.db, or the next free name, unless given.")
+    private @Nullable Path at;
+
+    DemoCommand(Screen screen, CommandLine commands) {
+        this.screen = screen;
+        this.commands = commands;
+    }
+
+    @Override
+    public Integer call() throws SQLException {
+        Path file = file();
+        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file)) {
+            connection.setAutoCommit(false);
+            HarbourOffice.build(connection);
+            connection.commit();
+        }
+        String db = file.toString();
+        title("A harbour office, made up throughout, in one SQLite file: " + db);
+        screen.print("Boats lie at moorings; moorings have fees and power readings. Boats are inspected, keep a");
+        screen.print("logbook, and yards work on them. Everything below is a command that you can repeat.");
+
+        title("1. What hangs on a boat? Before anything is deleted, the schema tells.");
+        step("relations", "boat", "--db", db);
+
+        title("2. What exactly would go with boat 17? A preview counts it and changes nothing.");
+        step("preview", "boat", "--key", "17", "--db", db);
+
+        title("3. Delete it. The question says what a yes does, and a yes holds only for what was shown.");
+        List<String> delete = new ArrayList<>(
+                List.of("delete", "boat", "--key", "17", "--because", "sold to another harbour", "--db", db));
+        if (!screen.terminal()) {
+            screen.print("(There is no terminal here to ask at, so the demo answers by itself: --answer yes)");
+            delete.addAll(List.of("--answer", "yes"));
+        }
+        int deleted = step(delete.toArray(String[]::new));
+        if (deleted == ExitCode.DECLINED) {
+            screen.print("You left it as it was, so the next step finds it still there.");
+        }
+
+        title("4. Look again: is it gone? \"Nothing selected\" is an ending of its own, exit code 3.");
+        step("preview", "boat", "--key", "17", "--db", db);
+
+        title("5. Boat 14 has inspections, and the schema protects them. Nothing is lost by silence: exit code 4.");
+        step("delete", "boat", "--key", "14", "--db", db);
+
+        title("Yours to try");
+        screen.print("  vacancy relations --db " + db);
+        screen.print("  vacancy delete skipper --key 2 --db " + db + "     who still has boats");
+        screen.print("  vacancy delete pier --key 3 --db " + db + " --format json --yes");
+        return ExitCode.DONE;
+    }
+
+    private Path file() {
+        if (at != null) {
+            if (Files.exists(at)) {
+                throw new MisuseException(
+                        at + " exists already, and the demo overwrites nothing.", "Give --at a new name.");
+            }
+            Path folder = at.toAbsolutePath().getParent();
+            if (folder != null && !Files.isDirectory(folder)) {
+                throw new MisuseException("The folder " + folder + " does not exist.", "Make it first.");
+            }
+            return at;
+        }
+        Path file = Path.of("harbour.db");
+        for (int number = 2; Files.exists(file); number++) {
+            file = Path.of("harbour-" + number + ".db");
+        }
+        return file;
+    }
+
+    private void title(String title) {
+        screen.print("");
+        screen.print(screen.ink().heading(title));
+    }
+
+    private int step(String... words) {
+        StringBuilder line = new StringBuilder("$ vacancy");
+        for (String word : words) {
+            line.append(' ').append(word.matches("[\\w./=-]+") ? word : "\"" + word + "\"");
+        }
+        screen.print(screen.ink().command(line.toString()));
+        return commands.execute(words);
+    }
+}

@@ -1,0 +1,74 @@
+package io.vacancy.cli.database;
+
+import io.vacancy.failure.MisuseException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.Properties;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+
+/** The database that the user named: a JDBC URL, or the path of an SQLite file that exists. */
+public final class NamedDatabase {
+
+    private static final String SQLITE = "jdbc:sqlite:";
+    private static final byte[] SQLITE_HEADER = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
+
+    private NamedDatabase() {}
+
+    /**
+     * A data source for it. A file that does not exist is never made.
+     *
+     * @throws MisuseException if nothing is named, or the file does not exist or is no database
+     */
+    public static DataSource open(@Nullable String named, @Nullable String user, @Nullable String password) {
+        if (named == null || named.isBlank()) {
+            throw new MisuseException(
+                    "No database is named.", "Give --db with a JDBC URL or the path of an SQLite file.");
+        }
+        Properties properties = new Properties();
+        if (user != null) {
+            properties.setProperty("user", user);
+        }
+        if (password != null) {
+            properties.setProperty("password", password);
+        }
+        if (named.startsWith("jdbc:") && !named.startsWith(SQLITE)) {
+            return new OneConnection(named, properties);
+        }
+        String path = named.startsWith(SQLITE) ? named.substring(SQLITE.length()) : named;
+        checkFile(path);
+        // Open for reading and writing, without the flag that creates.
+        properties.setProperty("open_mode", "2");
+        return new OneConnection(SQLITE + path, properties);
+    }
+
+    private static void checkFile(String named) {
+        Path path;
+        try {
+            path = Path.of(named);
+        } catch (InvalidPathException notAPath) {
+            throw new MisuseException("\"" + named + "\" is neither a JDBC URL nor the path of a file.");
+        }
+        if (!Files.exists(path)) {
+            throw new MisuseException(
+                    "The database file " + named + " does not exist, and none was made.",
+                    "Check the path; `vacancy demo` makes a database to try things on.");
+        }
+        if (!Files.isRegularFile(path)) {
+            throw new MisuseException(named + " is not a file, so it is no SQLite database.");
+        }
+        try (InputStream in = Files.newInputStream(path)) {
+            byte[] start = in.readNBytes(SQLITE_HEADER.length);
+            if (start.length > 0 && !Arrays.equals(start, SQLITE_HEADER)) {
+                throw new MisuseException("The file " + named + " is not an SQLite database.");
+            }
+        } catch (IOException failed) {
+            throw new MisuseException("The file " + named + " cannot be read: " + failed.getMessage() + ".");
+        }
+    }
+}

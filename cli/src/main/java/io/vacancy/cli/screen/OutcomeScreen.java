@@ -1,0 +1,81 @@
+package io.vacancy.cli.screen;
+
+import io.vacancy.Vacancy;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Effect;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/** How a deletion ended, for people. */
+public final class OutcomeScreen {
+
+    private final Vacancy vacancy;
+    private final Ink ink;
+
+    public OutcomeScreen(Vacancy vacancy, Ink ink) {
+        this.vacancy = vacancy;
+        this.ink = ink;
+    }
+
+    public List<String> lines(Outcome outcome) {
+        if (outcome instanceof Outcome.Done done) {
+            return receipt(done.receipt());
+        }
+        List<String> lines = new ArrayList<>();
+        if (outcome instanceof Outcome.Changed changed) {
+            lines.add(ink.standing("Changed since it was shown. Nothing was done."));
+            changed.differences().forEach(difference -> lines.add("  " + difference));
+            lines.add("Look again, and answer what you see then.");
+        } else if (outcome instanceof Outcome.Blocked) {
+            lines.add("Nothing was changed.");
+        } else {
+            lines.add(outcome.message());
+        }
+        return lines;
+    }
+
+    private List<String> receipt(Receipt receipt) {
+        List<String> lines = new ArrayList<>();
+        lines.add(ink.settled("Done.") + " " + name(receipt) + " is gone.");
+        TextTable counts = new TextTable(true, false, false);
+        for (Effect effect : receipt.effects()) {
+            String did =
+                    switch (effect.action()) {
+                        case DELETE -> "erased from ";
+                        case SOFT_DELETE -> "marked in ";
+                        case SET_NULL -> "link set to NULL in ";
+                        case REASSIGN -> "moved to another parent in ";
+                    };
+            counts.line()
+                    .cell(String.format(Locale.ROOT, "%,d", effect.rows()))
+                    .cell(did + effect.table())
+                    .cell(effect.relation() == null ? "" : "through " + effect.relation(), ink::quiet);
+        }
+        lines.addAll(counts.lines("  "));
+        TextTable facts = new TextTable(false, false);
+        fact(facts, "receipt", receipt.id());
+        fact(facts, "by", receipt.by());
+        fact(facts, "at", receipt.at().toString());
+        fact(facts, "because", receipt.because());
+        fact(facts, "unasked", receipt.unasked());
+        fact(facts, "kept", receipt.kept() ? "images of the rows" : "nothing; it cannot be brought back");
+        lines.addAll(facts.lines("  "));
+        return lines;
+    }
+
+    private void fact(TextTable facts, String name, @Nullable String value) {
+        if (value != null) {
+            facts.line().cell(name, ink::quiet).cell(value);
+        }
+    }
+
+    private String name(Receipt receipt) {
+        return receipt.records().size() == 1
+                ? receipt.table() + " "
+                        + vacancy.rules().label(vacancy.schema().table(receipt.table()), receipt.record())
+                : receipt.rows() + " rows of " + receipt.table();
+    }
+}

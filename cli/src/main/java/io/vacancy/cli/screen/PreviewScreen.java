@@ -1,0 +1,197 @@
+package io.vacancy.cli.screen;
+
+import io.vacancy.Vacancy;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Preview;
+import io.vacancy.preview.Wording;
+import io.vacancy.request.Mode;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** A preview for people: the record, a tree of what goes, what stays changed, what stands in the way. */
+public final class PreviewScreen {
+
+    private static final int SAMPLE_WIDTH = 48;
+
+    private final Vacancy vacancy;
+    private final Ink ink;
+
+    public PreviewScreen(Vacancy vacancy, Ink ink) {
+        this.vacancy = vacancy;
+        this.ink = ink;
+    }
+
+    /** All of a preview, line by line. */
+    public List<String> lines(Preview preview) {
+        List<String> lines = new ArrayList<>();
+        Table table = vacancy.schema().table(preview.table());
+        if (preview.state() == Preview.State.NOTHING) {
+            lines.add(missing(preview));
+            return lines;
+        }
+        lines.add(ink.strong((preview.mode() == Mode.ERASE ? "Erase " : "Mark as deleted: ") + what(table, preview)));
+        lines.add("");
+        record(preview, lines);
+        lines.add(ink.strong(preview.state() == Preview.State.READY ? "What goes" : "What would go"));
+        lines.addAll(tree(preview));
+        changes(preview, lines);
+        blockers(preview, lines);
+        preview.warnings().forEach(warning -> lines.add(ink.standing("Note: ") + warning));
+        lines.add("");
+        lines.add(sum(preview));
+        return lines;
+    }
+
+    private String what(Table table, Preview preview) {
+        return new Wording(vacancy.rules()).what(table, preview.findings());
+    }
+
+    private static String missing(Preview preview) {
+        String keys =
+                preview.missing().sample().stream().map(PreviewScreen::key).collect(Collectors.joining("; "));
+        return "Table " + preview.table() + " has no row with " + keys + ".";
+    }
+
+    private static String key(Row row) {
+        return row.values().entrySet().stream()
+                .map(part -> part.getKey() + " " + part.getValue())
+                .collect(Collectors.joining(", "));
+    }
+
+    private void record(Preview preview, List<String> lines) {
+        if (preview.records().size() != 1) {
+            return;
+        }
+        TextTable columns = new TextTable(false, false);
+        preview.records().get(0).values().forEach((column, value) -> columns.line()
+                .cell(column, ink::quiet)
+                .cell(shown(value), value == null ? ink::quiet : text -> text));
+        lines.addAll(columns.lines("  "));
+        lines.add("");
+    }
+
+    private static String shown(@Nullable Object value) {
+        return value == null ? "NULL" : value.toString().replaceAll("\\p{Cntrl}", " ");
+    }
+
+    /** The effects under the tables whose rows they depend on. An effect stands where it was counted. */
+    private List<String> tree(Preview preview) {
+        List<Effect> going = preview.effects().stream()
+                .filter(effect -> effect.action() == Action.DELETE || effect.action() == Action.SOFT_DELETE)
+                .toList();
+        TextTable table = new TextTable(false, true, false, false);
+        Set<Effect> drawn = new HashSet<>();
+        for (Effect effect : going) {
+            if (effect.relation() == null) {
+                branch(effect, "", "", going, drawn, table);
+            }
+        }
+        return table.lines("  ");
+    }
+
+    private void branch(
+            Effect effect, String stem, String below, List<Effect> all, Set<Effect> drawn, TextTable table) {
+        drawn.add(effect);
+        table.line()
+                .cell(stem + effect.table(), ink::leaving)
+                .cell(number(effect.rows()))
+                .cell(effect.relation() == null ? "selected" : "through " + effect.relation(), ink::quiet)
+                .cell(sample(effect.table(), effect.sample(), effect.rows()), ink::quiet);
+        List<Effect> children = all.stream()
+                .filter(child -> !drawn.contains(child) && effect.table().equals(parent(child)))
+                .toList();
+        drawn.addAll(children);
+        for (int i = 0; i < children.size(); i++) {
+            boolean last = i == children.size() - 1;
+            branch(children.get(i), below + (last ? "└─ " : "├─ "), below + (last ? "   " : "│  "), all, drawn, table);
+        }
+    }
+
+    private @Nullable TableName parent(Effect effect) {
+        return effect.relation() == null
+                ? null
+                : vacancy.schema().relation(effect.relation()).parent();
+    }
+
+    /** The first rows by name, as far as they fit into the last column. */
+    private String sample(TableName name, List<Row> rows, long all) {
+        Table table = vacancy.schema().table(name);
+        StringBuilder labels = new StringBuilder();
+        int shown = 0;
+        for (Row row : rows) {
+            String label = (shown == 0 ? "" : ", ") + vacancy.rules().label(table, row);
+            if (shown > 0 && labels.length() + label.length() > SAMPLE_WIDTH) {
+                break;
+            }
+            labels.append(label);
+            shown++;
+        }
+        return all > shown ? labels + ", …" : labels.toString();
+    }
+
+    private void changes(Preview preview, List<String> lines) {
+        TextTable table = new TextTable(false, true, false, false);
+        for (Effect effect : preview.effects()) {
+            if (effect.action() == Action.SET_NULL) {
+                table.line()
+                        .cell(effect.table().toString())
+                        .cell(number(effect.rows()))
+                        .cell(effect.relation() + " becomes NULL", ink::quiet)
+                        .cell(sample(effect.table(), effect.sample(), effect.rows()), ink::quiet);
+            }
+        }
+        List<String> changes = table.lines("  ");
+        if (!changes.isEmpty()) {
+            lines.add("");
+            lines.add(ink.strong(
+                    preview.state() == Preview.State.READY ? "What stays, changed" : "What would stay, changed"));
+            lines.addAll(changes);
+        }
+    }
+
+    private void blockers(Preview preview, List<String> lines) {
+        if (preview.blockers().isEmpty()) {
+            return;
+        }
+        lines.add("");
+        lines.add(ink.standing("What stands in the way"));
+        TextTable table = new TextTable(false, true, false, false);
+        for (Blocker blocker : preview.blockers()) {
+            table.line()
+                    .cell("! " + blocker.table(), ink::standing)
+                    .cell(number(blocker.rows()))
+                    .cell("through " + blocker.relation() + ": " + blocker.reason())
+                    .cell(sample(blocker.table(), blocker.sample(), blocker.rows()), ink::quiet);
+        }
+        lines.addAll(table.lines("  "));
+    }
+
+    private String sum(Preview preview) {
+        if (preview.state() == Preview.State.BLOCKED) {
+            return ink.standing("Blocked:") + " nothing can go while these rows stand in the way.";
+        }
+        if (preview.state() == Preview.State.REFUSED) {
+            return ink.standing("Refused: ") + preview.refusal();
+        }
+        Map<Action, Long> totals = preview.totals();
+        long gone = totals.getOrDefault(Action.DELETE, 0L) + totals.getOrDefault(Action.SOFT_DELETE, 0L);
+        long changed = totals.getOrDefault(Action.SET_NULL, 0L) + totals.getOrDefault(Action.REASSIGN, 0L);
+        return "In all " + Wording.rows(gone) + (gone == 1 ? " goes" : " go")
+                + (changed == 0 ? "" : " and " + Wording.rows(changed) + (changed == 1 ? " is" : " are") + " changed")
+                + ". Nothing stands in the way." + ink.quiet("  fingerprint " + preview.fingerprint());
+    }
+
+    private static String number(long count) {
+        return String.format(java.util.Locale.ROOT, "%,d", count);
+    }
+}

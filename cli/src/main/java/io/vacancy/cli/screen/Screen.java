@@ -1,0 +1,79 @@
+package io.vacancy.cli.screen;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.io.PrintStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Where a command reads and writes: results on the standard output, messages for people on the standard
+ * error, questions only where somebody sits at a terminal.
+ */
+public final class Screen {
+
+    private final PrintStream out;
+    private final PrintStream err;
+    private final BufferedReader in;
+    private final boolean terminal;
+    private final Ink ink;
+
+    public Screen(InputStream in, PrintStream out, PrintStream err, boolean terminal, boolean colour) {
+        this.in = new BufferedReader(new InputStreamReader(in, StandardCharsets.UTF_8));
+        this.out = out;
+        this.err = err;
+        this.terminal = terminal;
+        this.ink = new Ink(colour);
+    }
+
+    /** The process's own streams; colour on a terminal unless NO_COLOR is set (no-color.org). */
+    public static Screen ofProcess() {
+        boolean terminal = System.console() != null;
+        String noColour = System.getenv("NO_COLOR");
+        boolean colour = terminal && (noColour == null || noColour.isEmpty()) && !"dumb".equals(System.getenv("TERM"));
+        PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
+        PrintStream err = new PrintStream(System.err, true, StandardCharsets.UTF_8);
+        return new Screen(System.in, out, err, terminal, colour);
+    }
+
+    public Ink ink() {
+        return ink;
+    }
+
+    /** Whether somebody can be asked. */
+    public boolean terminal() {
+        return terminal;
+    }
+
+    public PrintStream out() {
+        return out;
+    }
+
+    public PrintStream err() {
+        return err;
+    }
+
+    /** A line of the result. */
+    public void print(String line) {
+        out.println(line);
+    }
+
+    /** A line for the person at the terminal, kept out of the result. */
+    public void tell(String line) {
+        err.println(line);
+    }
+
+    /** Asks for a line, and returns it, or null at the end of input. */
+    public @Nullable String ask(String prompt) {
+        err.print(prompt);
+        err.flush();
+        try {
+            return in.readLine();
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
+    }
+}

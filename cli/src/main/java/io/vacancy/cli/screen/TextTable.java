@@ -1,0 +1,63 @@
+package io.vacancy.cli.screen;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.UnaryOperator;
+
+/** Lines of cells in aligned columns. Widths are counted in code points. */
+final class TextTable {
+
+    private final List<List<Cell>> lines = new ArrayList<>();
+    private final boolean[] toTheRight;
+
+    private record Cell(String text, UnaryOperator<String> ink) {
+        int width() {
+            return text.codePointCount(0, text.length());
+        }
+    }
+
+    /** @param toTheRight for each column, whether its cells are set to the right, as numbers are */
+    TextTable(boolean... toTheRight) {
+        this.toTheRight = toTheRight.clone();
+    }
+
+    /** Starts a line. */
+    TextTable line() {
+        lines.add(new ArrayList<>());
+        return this;
+    }
+
+    TextTable cell(String text) {
+        return cell(text, UnaryOperator.identity());
+    }
+
+    TextTable cell(String text, UnaryOperator<String> ink) {
+        lines.get(lines.size() - 1).add(new Cell(text, ink));
+        return this;
+    }
+
+    /** The lines, indented. */
+    List<String> lines(String indent) {
+        int[] widths = new int[toTheRight.length];
+        for (List<Cell> line : lines) {
+            for (int i = 0; i < line.size(); i++) {
+                widths[i] = Math.max(widths[i], line.get(i).width());
+            }
+        }
+        return lines.stream().map(line -> indent + set(line, widths)).toList();
+    }
+
+    private String set(List<Cell> line, int[] widths) {
+        StringBuilder text = new StringBuilder();
+        for (int i = 0; i < line.size(); i++) {
+            Cell cell = line.get(i);
+            String padding = " ".repeat(widths[i] - cell.width());
+            boolean last = i == line.size() - 1;
+            text.append(i == 0 ? "" : "  ")
+                    .append(toTheRight[i] ? padding : "")
+                    .append(cell.ink().apply(cell.text()))
+                    .append(toTheRight[i] || last ? "" : padding);
+        }
+        return text.toString().stripTrailing();
+    }
+}

@@ -1,0 +1,29 @@
+package io.vacancy.failure;
+
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Something was asked that cannot be done as asked, or that failed while it was being done.
+ *
+ * <p>Endings that a caller has to expect, such as a blocked or a declined deletion, are outcomes and
+ * never exceptions. Whatever is thrown, nothing has been changed: the transaction was rolled back, or
+ * on a caller's connection taken back to its savepoint.
+ */
+public abstract sealed class VacancyException extends RuntimeException
+        permits MisuseException, RuleBookException, StoreException, BusyException, NotDoneException {
+
+    private final @Nullable String hint;
+
+    VacancyException(String message, @Nullable String hint, @Nullable Throwable cause) {
+        super(message, cause);
+        this.hint = hint;
+    }
+
+    /** A short word for the kind of error, the same in every release; it stands in JSON documents. */
+    public abstract String kind();
+
+    /** What to do next, or null where the message says all there is to say. */
+    public @Nullable String hint() {
+        return hint;
+    }
+}

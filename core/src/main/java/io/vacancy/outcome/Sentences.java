@@ -1,0 +1,40 @@
+package io.vacancy.outcome;
+
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Preview;
+import io.vacancy.preview.Wording;
+import java.util.stream.Collectors;
+
+/** The sentences in which outcomes tell what happened. */
+final class Sentences {
+
+    private Sentences() {}
+
+    static String done(Receipt receipt) {
+        long gone = receipt.totals().getOrDefault(Action.DELETE, 0L);
+        return "Erased " + Wording.rows(receipt.rows()) + " of " + receipt.table()
+                + (gone > receipt.rows() ? " and " + Wording.rows(gone - receipt.rows()) + " with it" : "")
+                + "; receipt " + receipt.id() + ".";
+    }
+
+    static String nothing(Preview preview) {
+        String asked = preview.missing().sample().stream()
+                .map(row -> row.values().entrySet().stream()
+                        .map(part -> part.getKey() + " " + part.getValue())
+                        .collect(Collectors.joining(", ")))
+                .collect(Collectors.joining("; "));
+        return "Table " + preview.table() + " has no row with " + asked + "; nothing was changed.";
+    }
+
+    static String blocked(Preview preview) {
+        return preview.blockers().stream().map(Sentences::blocker).collect(Collectors.joining("; "))
+                + ". Nothing was changed.";
+    }
+
+    private static String blocker(Blocker blocker) {
+        return Wording.rows(blocker.rows()) + " of " + blocker.table()
+                + (blocker.rows() == 1 ? " stands" : " stand") + " in the way through " + blocker.relation() + ": "
+                + blocker.reason();
+    }
+}

@@ -1,0 +1,20 @@
+package io.vacancy.preview;
+
+/** What happens to the rows of an effect. */
+public enum Action {
+    DELETE("delete"),
+    SOFT_DELETE("soft-delete"),
+    SET_NULL("set-null"),
+    REASSIGN("reassign");
+
+    private final String word;
+
+    Action(String word) {
+        this.word = word;
+    }
+
+    /** The written form, such as {@code set-null}. */
+    public String word() {
+        return word;
+    }
+}

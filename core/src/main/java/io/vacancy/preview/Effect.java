@@ -1,0 +1,21 @@
+package io.vacancy.preview;
+
+import io.vacancy.schema.Row;
+import io.vacancy.schema.TableName;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * One line of a preview: rows of one table to which the same happens for the same reason.
+ *
+ * @param relation the relation it came through, or null for the selected rows themselves
+ * @param rows how many; a row that several relations reach counts where it was reached first
+ * @param sample a few of the rows, in key order
+ */
+public record Effect(
+        TableName table, Action action, @Nullable String relation, long rows, List<Row> sample) {
+
+    public Effect {
+        sample = List.copyOf(sample);
+    }
+}

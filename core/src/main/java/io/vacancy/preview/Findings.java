@@ -1,0 +1,38 @@
+package io.vacancy.preview;
+
+import io.vacancy.schema.Row;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What a store found when it ran a program, before anybody judges it.
+ *
+ * @param records the selected rows, where they are few; else empty
+ * @param effects the selected rows first, then in program order; lines without rows are left out
+ * @param missing keys that were asked for and are not there
+ * @param totals distinct rows by action
+ * @param warnings what the caller ought to know besides, such as triggers
+ * @param fingerprint see {@link Fingerprint}
+ */
+public record Findings(
+        List<Row> records,
+        List<Effect> effects,
+        List<Blocker> blockers,
+        Portion missing,
+        Map<Action, Long> totals,
+        List<String> warnings,
+        String fingerprint) {
+
+    public Findings {
+        records = List.copyOf(records);
+        effects = List.copyOf(effects);
+        blockers = List.copyOf(blockers);
+        totals = Map.copyOf(totals);
+        warnings = List.copyOf(warnings);
+    }
+
+    /** How many of the selected rows there are. */
+    public long selected() {
+        return effects.isEmpty() ? 0 : effects.get(0).rows();
+    }
+}

@@ -1,0 +1,45 @@
+package io.vacancy.schema;
+
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The type of a column.
+ *
+ * @param kind which kind of value it holds
+ * @param declared the type as the database writes it
+ * @param size bits of a whole number, digits of a decimal, characters of a text, bytes of a binary; 0 where
+ *     the type sets no limit
+ * @param scale digits after the point of a decimal; 0 elsewhere
+ */
+public record ColumnType(ValueKind kind, String declared, int size, int scale) {
+
+    public static ColumnType of(ValueKind kind, String declared) {
+        return new ColumnType(kind, declared, 0, 0);
+    }
+
+    /**
+     * Why a value that is of this type's kind does not fit its limits, or null if it fits. Fitting matters
+     * for keys: a number beyond the range can equal no row's, and engines differ in what they make of it.
+     */
+    @Nullable
+    String misfit(Object value) {
+        if (value instanceof Long || value instanceof BigInteger) {
+            int bits = value instanceof Long small
+                    ? BigInteger.valueOf(small).bitLength()
+                    : ((BigInteger) value).bitLength();
+            return size > 0 && bits >= size ? "is beyond the range of " + declared : null;
+        }
+        if (value instanceof BigDecimal decimal && size > 0) {
+            return decimal.precision() - decimal.scale() > size - scale ? "is beyond the range of " + declared : null;
+        }
+        if (value instanceof String text && size > 0 && kind == ValueKind.TEXT) {
+            return text.codePointCount(0, text.length()) > size ? "is longer than " + size + " characters" : null;
+        }
+        if (value instanceof String text && text.indexOf('\0') >= 0) {
+            return "holds a NUL character";
+        }
+        return null;
+    }
+}

@@ -1,0 +1,79 @@
+package io.vacancy.schema;
+
+import java.util.List;
+
+/**
+ * A foreign key from a child table to a parent table. A row with a NULL in any of the child columns
+ * refers to nothing.
+ *
+ * @param name the written form: {@code child.column}, or {@code child(col1,col2)}; where two relations
+ *     start from the same columns, followed by {@code -> parent}
+ * @param parentColumns the columns referred to, in the order of the child columns
+ * @param onDelete what the schema declares
+ * @param enforced whether the database holds it; false for a relation that only the rule book declares
+ * @param deferrable whether the engine can put its check off until commit
+ */
+public record Relation(
+        String name,
+        TableName child,
+        List<String> childColumns,
+        TableName parent,
+        List<String> parentColumns,
+        OnDelete onDelete,
+        boolean enforced,
+        boolean deferrable) {
+
+    public Relation {
+        childColumns = List.copyOf(childColumns);
+        parentColumns = List.copyOf(parentColumns);
+        if (childColumns.isEmpty() || childColumns.size() != parentColumns.size()) {
+            throw new IllegalArgumentException("A relation pairs each child column with a parent column: " + name);
+        }
+    }
+
+    /** A relation under its ordinary written form. */
+    public static Relation of(
+            TableName child,
+            List<String> childColumns,
+            TableName parent,
+            List<String> parentColumns,
+            OnDelete onDelete,
+            boolean enforced,
+            boolean deferrable) {
+        return new Relation(
+                written(child, childColumns),
+                child,
+                childColumns,
+                parent,
+                parentColumns,
+                onDelete,
+                enforced,
+                deferrable);
+    }
+
+    private static String written(TableName child, List<String> columns) {
+        return columns.size() == 1 ? child + "." + columns.get(0) : child + "(" + String.join(",", columns) + ")";
+    }
+
+    /** Whether it leads from a table back to the same table. */
+    public boolean toItself() {
+        return child.equals(parent);
+    }
+
+    Relation withParentInName() {
+        return new Relation(
+                written(child, childColumns) + " -> " + written(parent, parentColumns),
+                child,
+                childColumns,
+                parent,
+                parentColumns,
+                onDelete,
+                enforced,
+                deferrable);
+    }
+
+    @Override
+    public String toString() {
+        return name;
+    }
+}

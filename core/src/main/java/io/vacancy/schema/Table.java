@@ -1,0 +1,126 @@
+package io.vacancy.schema;
+
+import io.vacancy.failure.MisuseException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** A table, or a view that looks like one, with its columns and keys. Immutable. */
+public final class Table {
+
+    private final TableName name;
+    private final boolean view;
+    private final Map<String, Column> columns;
+    private final @Nullable UniqueKey primaryKey;
+    private final List<UniqueKey> uniqueKeys;
+    private final List<String> triggers;
+    private final RowIdentity identity;
+
+    /**
+     * @param columns in the database's order
+     * @param primaryKey null where none is declared
+     * @param uniqueKeys other than the primary key
+     * @param triggers names of the triggers that fire on it
+     * @param engineRowId the expression by which the engine names a row without a key, or null if it has none
+     */
+    public Table(
+            TableName name,
+            boolean view,
+            List<Column> columns,
+            @Nullable UniqueKey primaryKey,
+            List<UniqueKey> uniqueKeys,
+            List<String> triggers,
+            @Nullable String engineRowId) {
+        this.name = name;
+        this.view = view;
+        Map<String, Column> byName = new LinkedHashMap<>();
+        columns.forEach(column -> byName.put(column.name(), column));
+        this.columns = byName;
+        this.primaryKey = primaryKey;
+        this.uniqueKeys = List.copyOf(uniqueKeys);
+        this.triggers = List.copyOf(triggers);
+        this.identity = identity(engineRowId);
+    }
+
+    private RowIdentity identity(@Nullable String engineRowId) {
+        if (view) {
+            return new RowIdentity(RowIdentity.Kind.NONE, List.of());
+        }
+        if (primaryKey != null) {
+            return new RowIdentity(RowIdentity.Kind.PRIMARY_KEY, primaryKey.columns());
+        }
+        for (UniqueKey key : uniqueKeys) {
+            if (key.columns().stream().noneMatch(column -> column(column).nullable())) {
+                return new RowIdentity(RowIdentity.Kind.UNIQUE_KEY, key.columns());
+            }
+        }
+        return engineRowId == null
+                ? new RowIdentity(RowIdentity.Kind.NONE, List.of())
+                : new RowIdentity(RowIdentity.Kind.ENGINE_ROW_ID, List.of(engineRowId));
+    }
+
+    public TableName name() {
+        return name;
+    }
+
+    public boolean view() {
+        return view;
+    }
+
+    public List<Column> columns() {
+        return List.copyOf(columns.values());
+    }
+
+    public @Nullable UniqueKey primaryKey() {
+        return primaryKey;
+    }
+
+    /** The unique keys other than the primary key. */
+    public List<UniqueKey> uniqueKeys() {
+        return uniqueKeys;
+    }
+
+    public List<String> triggers() {
+        return triggers;
+    }
+
+    public RowIdentity identity() {
+        return identity;
+    }
+
+    public boolean has(String column) {
+        return columns.containsKey(column);
+    }
+
+    /**
+     * The column of this name.
+     *
+     * @param written its name; another case is understood where only one column can be meant
+     * @throws MisuseException if there is none, with the nearest name
+     */
+    public Column column(String written) {
+        Column exact = columns.get(written);
+        if (exact != null) {
+            return exact;
+        }
+        List<Column> alike = columns.values().stream()
+                .filter(column -> column.name().equalsIgnoreCase(written))
+                .toList();
+        if (alike.size() == 1) {
+            return alike.get(0);
+        }
+        throw new MisuseException(
+                "Column " + written + " is not in table " + name + NearestName.question(written, columns.keySet()));
+    }
+
+    /** Whether any of these columns can be NULL. */
+    public boolean anyNullable(List<String> names) {
+        return names.stream().anyMatch(column -> column(column).nullable());
+    }
+
+    @Override
+    public String toString() {
+        return name.toString();
+    }
+}

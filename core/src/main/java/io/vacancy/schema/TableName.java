@@ -1,0 +1,33 @@
+package io.vacancy.schema;
+
+import java.util.Comparator;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The name of a table as the database keeps it.
+ *
+ * @param schema the schema it is in, or null for the schema that the connection uses by default
+ * @param name the table's own name, in the database's spelling
+ */
+public record TableName(@Nullable String schema, String name) implements Comparable<TableName> {
+
+    private static final Comparator<TableName> ORDER = Comparator.comparing(
+                    TableName::schema, Comparator.nullsFirst(Comparator.<String>naturalOrder()))
+            .thenComparing(TableName::name);
+
+    /** A table of the default schema. */
+    public static TableName of(String name) {
+        return new TableName(null, name);
+    }
+
+    @Override
+    public int compareTo(TableName other) {
+        return ORDER.compare(this, other);
+    }
+
+    /** The written form: {@code boat}, or {@code town.boat} outside the default schema. */
+    @Override
+    public String toString() {
+        return schema == null ? name : schema + "." + name;
+    }
+}

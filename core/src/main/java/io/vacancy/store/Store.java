@@ -1,0 +1,64 @@
+package io.vacancy.store;
+
+import io.vacancy.failure.StoreException;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Findings;
+import io.vacancy.program.Deletion;
+import io.vacancy.schema.Schema;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What the core asks of any store. Implementations serve several threads at once.
+ */
+public interface Store {
+
+    /**
+     * The tables and relations of the database, read at most once until {@link #refresh()}.
+     *
+     * @throws StoreException if the database cannot be read
+     */
+    Schema schema();
+
+    /** Forgets what is known of the database's tables. */
+    void refresh();
+
+    /**
+     * Runs a program and reports what it would do; changes nothing and locks nothing.
+     *
+     * @throws StoreException if the database fails
+     */
+    Findings look(Deletion deletion);
+
+    /**
+     * Carries a program out in one transaction: locks, runs it anew, asks for approval of what was found,
+     * and removes exactly that. Without approval, or on any trouble, everything is rolled back.
+     *
+     * @throws StoreException if the database fails
+     */
+    Ending carryOut(Deletion deletion, Approval approval);
+
+    /** Judges, inside the transaction, what was found under the locks. */
+    @FunctionalInterface
+    interface Approval {
+
+        /** The outcome that stands against carrying it out, or null to go ahead. */
+        @Nullable
+        Outcome objection(Findings found);
+    }
+
+    /** How carrying out ended. */
+    sealed interface Ending {
+
+        /** It was carried out as found. */
+        record Removed(Findings found) implements Ending {}
+
+        /** There was an objection, or somebody else held the rows; everything was rolled back. */
+        record Stopped(Outcome outcome) implements Ending {}
+
+        /**
+         * The rows changed while they were being removed, on an engine or a relation that no lock protects;
+         * everything was rolled back.
+         */
+        record Slipped(String detail) implements Ending {}
+    }
+}

@@ -1,0 +1,151 @@
+package io.vacancy.jdbc.dialect;
+
+import io.vacancy.jdbc.catalogue.SqliteCatalogue;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.schema.Binary;
+import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.OnDelete;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.TableName;
+import java.math.BigDecimal;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * SQLite: one writer at a time, no row locks, no types but those of the values themselves, and foreign
+ * keys that are off until somebody turns them on.
+ */
+final class SqliteDialect extends Dialect {
+
+    private static final int BUSY = 5;
+    private static final int LOCKED = 6;
+    private static final int CONSTRAINT = 19;
+    private static final DateTimeFormatter SECONDS = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm:ss");
+
+    @Override
+    public String name() {
+        return "SQLite";
+    }
+
+    @Override
+    public Schema readSchema(Connection connection) throws SQLException {
+        return SqliteCatalogue.read(connection);
+    }
+
+    @Override
+    public Fault fault(SQLException exception) {
+        // The driver's codes are extended ones; the low byte is the plain one.
+        return switch (exception.getErrorCode() & 0xff) {
+            case BUSY, LOCKED -> Fault.BUSY;
+            case CONSTRAINT -> Fault.CONSTRAINT;
+            default -> Fault.OTHER;
+        };
+    }
+
+    @Override
+    public void prepare(Connection connection) throws SQLException {
+        // Ignored inside a transaction, hence here; off by default on every connection.
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("PRAGMA foreign_keys = ON");
+        }
+    }
+
+    @Override
+    public int isolationForLooking() {
+        return Connection.TRANSACTION_SERIALIZABLE;
+    }
+
+    @Override
+    public int isolationForRemoving() {
+        return Connection.TRANSACTION_SERIALIZABLE;
+    }
+
+    @Override
+    public @Nullable String lockWhole(TableName table) {
+        // A write that changes nothing takes the only write lock there is, before anything is read.
+        return "DELETE FROM " + table(table) + " WHERE 0";
+    }
+
+    @Override
+    public String forUpdate() {
+        return "";
+    }
+
+    @Override
+    public boolean checksAfterStatement(Relation relation) {
+        return relation.onDelete() != OnDelete.RESTRICT;
+    }
+
+    @Override
+    public String deferChecks() {
+        return "PRAGMA defer_foreign_keys = ON";
+    }
+
+    @Override
+    public Sql inKeyTable(List<String> expressions, String keyTable, List<String> keyColumns, Sql further) {
+        String tuple = expressions.size() == 1 ? expressions.get(0) : "(" + String.join(", ", expressions) + ")";
+        return Sql.of(tuple + " IN (SELECT " + String.join(", ", keyColumns) + " FROM " + keyTable + " k WHERE 1=1")
+                .add(further)
+                .add(")");
+    }
+
+    @Override
+    public String keyType(ColumnType type) {
+        // No declared type, no affinity: what is kept is exactly what was read.
+        return "";
+    }
+
+    @Override
+    public @Nullable Object read(ResultSet rows, int index, ColumnType type) throws SQLException {
+        Object stored = rows.getObject(index);
+        if (stored == null) {
+            return null;
+        }
+        Object plain = stored instanceof byte[] bytes
+                ? Binary.of(bytes)
+                : stored instanceof Integer number ? (Object) number.longValue() : stored;
+        Object typed = type.kind().read(plain);
+        // A column may hold anything. Only what would be written back the same is read as the column's type.
+        if (typed == null || !written(typed).equals(written(plain))) {
+            return plain;
+        }
+        // 12.50 is kept as 12.5; the declared scale brings the digit back.
+        return typed instanceof BigDecimal decimal && decimal.scale() < type.scale()
+                ? decimal.setScale(type.scale())
+                : typed;
+    }
+
+    @Override
+    public void bind(PreparedStatement statement, int index, Object value, ColumnType type) throws SQLException {
+        Object written = written(value);
+        if (written instanceof Binary binary) {
+            statement.setBytes(index, binary.toBytes());
+        } else {
+            statement.setObject(index, written);
+        }
+    }
+
+    private static Object written(Object value) {
+        if (value instanceof Boolean truth) {
+            return truth ? 1L : 0L;
+        }
+        if (value instanceof LocalDateTime time) {
+            return time.truncatedTo(ChronoUnit.SECONDS).equals(time)
+                    ? SECONDS.format(time)
+                    : time.toString().replace('T', ' ');
+        }
+        if (value instanceof BigDecimal decimal) {
+            return decimal.doubleValue();
+        }
+        return value instanceof Number || value instanceof Binary ? value : value.toString();
+    }
+}

@@ -1,0 +1,118 @@
+package io.vacancy.jdbc.removal;
+
+import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.session.Context;
+import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.jdbc.walk.RowSet;
+import io.vacancy.jdbc.walk.Walk;
+import io.vacancy.program.Branch;
+import io.vacancy.program.Removal;
+import io.vacancy.rules.Rule;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.TableName;
+import java.util.List;
+import java.util.stream.Collectors;
+
+/**
+ * Carries out what a walk found: changes first, then removals, children before parents. Each statement
+ * must affect exactly the rows that were found, else everything is given up.
+ */
+public final class Removing {
+
+    private final Session session;
+    private final Dialect dialect;
+    private final Walk walk;
+
+    public Removing(Session session, Walk walk) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.walk = walk;
+    }
+
+    /** @throws Slipped if other rows were affected than those that were found */
+    public void run() {
+        walk.changed().forEach(this::change);
+        for (Removal removal : walk.program().removals()) {
+            if (removal.circle().isEmpty()) {
+                removal.tables().forEach(this::remove);
+            } else {
+                remove(Circle.of(removal, walk.schema(), dialect));
+            }
+        }
+    }
+
+    private void remove(Circle circle) {
+        List<TableName> affected = circle.order().stream()
+                .filter(table -> walk.doomed(table).size() > 0)
+                .toList();
+        for (Relation relation : circle.cut()) {
+            if (affected.contains(relation.child())) {
+                cut(relation);
+            }
+        }
+        if (!circle.closed() || affected.isEmpty()) {
+            affected.forEach(this::remove);
+            return;
+        }
+        String defer = dialect.deferChecks();
+        if (defer != null) {
+            session.update(Sql.of(defer), Context.of("putting off checks on", affected.get(0)));
+        }
+        for (TableName table : affected) {
+            // The engine's own actions may take some of the rows first, so what counts is that none is left.
+            RowSet rows = walk.doomed(table);
+            session.update(delete(rows), Context.of("removing rows of", table));
+            Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.table(table) + " t WHERE ")
+                    .add(rows.contains("t"));
+            long left = session.number(count, Context.of("looking for rows left in", table));
+            expect(rows, rows.size() - left);
+        }
+    }
+
+    /** Takes links out of doomed rows, so that no order of removing them is wrong. */
+    private void cut(Relation relation) {
+        RowSet rows = walk.doomed(relation.child());
+        List<String> columns = relation.childColumns().stream()
+                .filter(column -> rows.table().column(column).nullable())
+                .toList();
+        Sql update = update(rows, columns).add(" AND " + dialect.quote(columns.get(0)) + " IS NOT NULL");
+        session.update(update, Context.of("cutting links in", relation.child(), relation.name()));
+    }
+
+    private void change(Branch branch, RowSet rows) {
+        if (rows.size() == 0 || !(branch.rule() instanceof Rule.SetNull setNull)) {
+            return;
+        }
+        Context context = Context.of(
+                "setting null in", rows.table().name(), branch.relation().name());
+        expect(rows, session.update(update(rows, setNull.columns()), context));
+    }
+
+    private void remove(TableName table) {
+        RowSet rows = walk.doomed(table);
+        if (rows.size() > 0) {
+            expect(rows, session.update(delete(rows), Context.of("removing rows of", table)));
+        }
+    }
+
+    private Sql delete(RowSet rows) {
+        return Sql.of("DELETE FROM " + dialect.table(rows.table().name()) + " AS t WHERE ")
+                .add(rows.contains("t"));
+    }
+
+    private Sql update(RowSet rows, List<String> columns) {
+        String assignments = columns.stream()
+                .map(column -> dialect.quote(column) + " = NULL")
+                .collect(Collectors.joining(", "));
+        return Sql.of("UPDATE " + dialect.table(rows.table().name()) + " AS t SET " + assignments + " WHERE ")
+                .add(rows.contains("t"));
+    }
+
+    private static void expect(RowSet rows, long affected) {
+        if (affected != rows.size()) {
+            throw new Slipped("Of " + rows.size() + " rows found in " + rows.table() + ", " + affected
+                    + " were still the same when they were to go.");
+        }
+    }
+}

@@ -1,0 +1,46 @@
+package io.vacancy.jdbc.session;
+
+import io.vacancy.failure.StoreException;
+import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.dialect.Dialect.Fault;
+import java.sql.SQLException;
+import org.jspecify.annotations.Nullable;
+
+/** What becomes of the driver's exceptions. */
+public final class Faults {
+
+    private Faults() {}
+
+    /** {@link Busy} if somebody else holds the rows, else a {@link StoreException} that tells step and table. */
+    public static RuntimeException of(SQLException failed, Context context, Dialect dialect) {
+        Fault fault = dialect.fault(failed);
+        if (fault == Fault.BUSY) {
+            return new Busy(context, failed);
+        }
+        String where = context.table() == null
+                ? ""
+                : " table " + context.table() + (context.relation() == null ? "" : " through " + context.relation());
+        return new StoreException(
+                "The database failed while " + context.step() + where + ": " + firstLine(failed)
+                        + " Nothing was changed.",
+                hint(fault),
+                context.step(),
+                context.table() == null ? null : context.table().toString(),
+                context.relation(),
+                failed);
+    }
+
+    private static @Nullable String hint(Fault fault) {
+        return fault == Fault.CONSTRAINT
+                ? "A constraint that Vacancy does not know of stands against it, or a trigger changed more rows."
+                : null;
+    }
+
+    /** A driver's message may carry a whole statement, with values in it; its first line tells enough. */
+    static String firstLine(SQLException failed) {
+        String message = String.valueOf(failed.getMessage()).strip();
+        int end = message.indexOf('\n');
+        String line = end < 0 ? message : message.substring(0, end).strip();
+        return line.endsWith(".") ? line : line + ".";
+    }
+}

@@ -1,0 +1,96 @@
+package io.vacancy.jdbc.session;
+
+import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.sql.Sql;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** A connection inside a transaction: runs statements, and translates what goes wrong. One thread only. */
+public final class Session {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Session.class);
+
+    private final Connection connection;
+    private final Dialect dialect;
+    private int keyTables;
+
+    public Session(Connection connection, Dialect dialect) {
+        this.connection = connection;
+        this.dialect = dialect;
+    }
+
+    /** Reads one row of a result. */
+    @FunctionalInterface
+    public interface Reader<T> {
+        T read(ResultSet rows) throws SQLException;
+    }
+
+    public Dialect dialect() {
+        return dialect;
+    }
+
+    /** A name for a key table that this session has not used yet. */
+    public String nextKeyTable() {
+        return "vacancy_keys_" + ++keyTables;
+    }
+
+    /** Takes one row of a result. */
+    @FunctionalInterface
+    public interface Taker {
+        void take(ResultSet rows) throws SQLException;
+    }
+
+    /** All rows of a query that has few. */
+    public <T> List<T> query(Sql sql, Context context, Reader<T> reader) {
+        List<T> result = new ArrayList<>();
+        forEach(sql, context, rows -> result.add(reader.read(rows)));
+        return result;
+    }
+
+    /** The one number that a query returns. */
+    public long number(Sql sql, Context context) {
+        return query(sql, context, rows -> rows.getLong(1)).get(0);
+    }
+
+    /** Walks over a result of any size. */
+    public void forEach(Sql sql, Context context, Taker taker) {
+        LOG.debug("{}: {}", context, sql);
+        try (PreparedStatement statement = prepared(sql);
+                ResultSet rows = statement.executeQuery()) {
+            while (rows.next()) {
+                taker.take(rows);
+            }
+        } catch (SQLException failed) {
+            throw fault(failed, context);
+        }
+    }
+
+    /** Runs a statement that changes rows. Returns how many. */
+    public long update(Sql sql, Context context) {
+        LOG.debug("{}: {}", context, sql);
+        try (PreparedStatement statement = prepared(sql)) {
+            return statement.executeUpdate();
+        } catch (SQLException failed) {
+            throw fault(failed, context);
+        }
+    }
+
+    private PreparedStatement prepared(Sql sql) throws SQLException {
+        PreparedStatement statement = connection.prepareStatement(sql.text());
+        int index = 1;
+        for (Sql.Bind bind : sql.binds()) {
+            dialect.bind(statement, index++, bind.value(), bind.type());
+        }
+        return statement;
+    }
+
+    private RuntimeException fault(SQLException failed, Context context) {
+        return Faults.of(failed, context, dialect);
+    }
+}

@@ -1,0 +1,51 @@
+package io.vacancy.jdbc.sql;
+
+import io.vacancy.schema.ColumnType;
+import java.util.ArrayList;
+import java.util.List;
+
+/** SQL text that grows, with the values to bind in the order of its placeholders. */
+public final class Sql {
+
+    /** A value and the type of the column it is compared with or written to. */
+    public record Bind(Object value, ColumnType type) {}
+
+    private final StringBuilder text = new StringBuilder();
+    private final List<Bind> binds = new ArrayList<>();
+
+    public static Sql of(String text) {
+        return new Sql().add(text);
+    }
+
+    /** Adds text that holds no value of anybody's. */
+    public Sql add(String more) {
+        text.append(more);
+        return this;
+    }
+
+    public Sql add(Sql more) {
+        text.append(more.text);
+        binds.addAll(more.binds);
+        return this;
+    }
+
+    /** Adds a placeholder and the value for it. */
+    public Sql bind(Object value, ColumnType type) {
+        text.append('?');
+        binds.add(new Bind(value, type));
+        return this;
+    }
+
+    public String text() {
+        return text.toString();
+    }
+
+    public List<Bind> binds() {
+        return binds;
+    }
+
+    @Override
+    public String toString() {
+        return text + " with " + binds.size() + " values";
+    }
+}

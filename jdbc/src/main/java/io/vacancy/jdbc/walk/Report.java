@@ -1,0 +1,208 @@
+package io.vacancy.jdbc.walk;
+
+import io.vacancy.jdbc.session.Context;
+import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.KeyColumn;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Findings;
+import io.vacancy.preview.Fingerprint;
+import io.vacancy.preview.Portion;
+import io.vacancy.program.Branch;
+import io.vacancy.program.Target;
+import io.vacancy.rules.Rule;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.RowIdentity;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** Tells what a walk found: counts, a few rows of each effect, blockers and the fingerprint. */
+public final class Report {
+
+    private static final int SAMPLE = 3;
+    private static final int FEW_RECORDS = 20;
+    private static final int MISSING_SHOWN = 20;
+
+    private final Walk walk;
+    private final Session session;
+    private final Fingerprint fingerprint;
+    private final Map<Action, Long> totals = new EnumMap<>(Action.class);
+
+    public Report(Walk walk) {
+        this.walk = walk;
+        this.session = walk.session();
+        this.fingerprint = new Fingerprint(walk.program().mode(), false);
+    }
+
+    public Findings findings() {
+        RowSet selected = walk.doomed(walk.program().root());
+        List<Row> records = selected.size() <= FEW_RECORDS ? records(selected) : List.of();
+        contents(selected, records);
+        List<Effect> effects = new ArrayList<>();
+        for (TableName table : walk.program().tables()) {
+            going(walk.doomed(table), effects);
+        }
+        walk.changed().forEach((branch, rows) -> changing(branch, rows, effects));
+        return new Findings(records, effects, blockers(), missing(selected), totals, warnings(), fingerprint.shown());
+    }
+
+    private List<Row> records(RowSet selected) {
+        return selected.size() == 0
+                ? List.of()
+                : rows(
+                        selected.table(),
+                        selected.contains("t"),
+                        Context.of("reading", selected.table().name()),
+                        0);
+    }
+
+    /** The selected rows' contents are part of what is answered, however many they are. */
+    private void contents(RowSet selected, List<Row> records) {
+        if (selected.size() == records.size()) {
+            records.forEach(row -> fingerprint.content(
+                    row.table(), new ArrayList<>(row.values().values())));
+        } else {
+            Table table = selected.table();
+            session.forEach(
+                    select(table, selected.contains("t")),
+                    Context.of("reading", table.name()),
+                    result -> fingerprint.content(
+                            table.name(),
+                            new ArrayList<>(row(table, result).values().values())));
+        }
+    }
+
+    private void going(RowSet rows, List<Effect> effects) {
+        rows.counts().forEach((via, count) -> {
+            if (count > 0) {
+                Branch branch = walk.ways().get(via);
+                String relation = branch == null ? null : branch.relation().name();
+                effects.add(effect(rows, Action.DELETE, relation, count, rows.containsVia("t", via)));
+            }
+        });
+        add(Action.DELETE, rows, null);
+    }
+
+    private void changing(Branch branch, RowSet rows, List<Effect> effects) {
+        if (rows.size() > 0 && branch.rule() instanceof Rule.SetNull setNull) {
+            effects.add(effect(rows, Action.SET_NULL, branch.relation().name(), rows.size(), rows.contains("t")));
+            add(Action.SET_NULL, rows, setNull.columns());
+        }
+    }
+
+    private void add(Action action, RowSet rows, @Nullable Object newValue) {
+        totals.merge(action, rows.size(), Long::sum);
+        rows.forEachIdentity(identity -> fingerprint.effect(action, rows.table().name(), identity, newValue));
+        totals.remove(action, 0L);
+    }
+
+    private Effect effect(RowSet rows, Action action, @Nullable String relation, long count, Sql which) {
+        Context context = Context.of("reading", rows.table().name(), relation);
+        return new Effect(rows.table().name(), action, relation, count, rows(rows.table(), which, context, SAMPLE));
+    }
+
+    private List<Blocker> blockers() {
+        List<Blocker> blockers = new ArrayList<>();
+        for (Branch branch : walk.program().holds()) {
+            if (walk.doomed(branch.relation().parent()).size() == 0 || !(branch.rule() instanceof Rule.Block block)) {
+                continue;
+            }
+            Table child = walk.schema().table(branch.relation().child());
+            Context context = Walk.context("looking for blocking rows in", branch);
+            Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")
+                    .add(walk.outside(branch));
+            long found = session.number(count, context);
+            if (found > 0) {
+                List<Row> sample = rows(child, walk.outside(branch), context, SAMPLE);
+                blockers.add(new Blocker(child.name(), branch.relation().name(), found, block.reason(), sample));
+            }
+        }
+        return blockers;
+    }
+
+    private Portion missing(RowSet selected) {
+        if (!(walk.target() instanceof Target.Keys keys)
+                || selected.size() == keys.keys().size()) {
+            return Portion.NONE;
+        }
+        Set<List<?>> there = new HashSet<>();
+        selected.forEachIdentity(there::add);
+        List<KeyColumn> identity = selected.identity();
+        List<Row> sample = keys.keys().stream()
+                .filter(key -> !there.contains(key))
+                .limit(MISSING_SHOWN)
+                .map(key -> {
+                    Map<String, @Nullable Object> values = new LinkedHashMap<>();
+                    for (int i = 0; i < key.size(); i++) {
+                        values.put(identity.get(i).name(), key.get(i));
+                    }
+                    return new Row(selected.table().name(), values);
+                })
+                .toList();
+        return new Portion(keys.keys().size() - selected.size(), sample);
+    }
+
+    private List<String> warnings() {
+        List<String> warnings = new ArrayList<>();
+        Set<TableName> touched = new HashSet<>();
+        for (TableName table : walk.program().tables()) {
+            warn(walk.doomed(table), touched, warnings);
+        }
+        walk.changed().values().forEach(rows -> warn(rows, touched, warnings));
+        return warnings;
+    }
+
+    private static void warn(RowSet rows, Set<TableName> touched, List<String> warnings) {
+        List<String> triggers = rows.table().triggers();
+        if (rows.size() > 0 && !triggers.isEmpty() && touched.add(rows.table().name())) {
+            warnings.add("Table " + rows.table() + " has "
+                    + (triggers.size() == 1 ? "the trigger " : "the triggers ") + String.join(", ", triggers)
+                    + ", which may change more than is shown here.");
+        }
+    }
+
+    private Sql select(Table table, Sql condition) {
+        String columns = table.columns().stream()
+                .map(column -> "t." + session.dialect().quote(column.name()))
+                .collect(Collectors.joining(", "));
+        return Sql.of("SELECT " + columns + " FROM " + session.dialect().table(table.name()) + " t WHERE ")
+                .add(condition);
+    }
+
+    private List<Row> rows(Table table, Sql condition, Context context, int limit) {
+        Sql select = select(table, condition);
+        RowIdentity identity = table.identity();
+        if (identity.exists()) {
+            select.add(" ORDER BY "
+                    + identity.columns().stream()
+                            .map(name ->
+                                    table.has(name) ? "t." + session.dialect().quote(name) : "t." + name)
+                            .collect(Collectors.joining(", ")));
+        }
+        select.add(limit > 0 ? " LIMIT " + limit : "");
+        return session.query(select, context, result -> row(table, result));
+    }
+
+    private Row row(Table table, ResultSet result) throws SQLException {
+        Map<String, @Nullable Object> values = new LinkedHashMap<>();
+        int index = 1;
+        for (Column column : table.columns()) {
+            values.put(column.name(), session.dialect().read(result, index++, column.type()));
+        }
+        return new Row(table.name(), values);
+    }
+}

@@ -1,0 +1,198 @@
+package io.vacancy.jdbc.walk;
+
+import io.vacancy.jdbc.session.Context;
+import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.KeyColumn;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.program.Branch;
+import io.vacancy.program.Component;
+import io.vacancy.program.Deletion;
+import io.vacancy.program.Program;
+import io.vacancy.program.Target;
+import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.RowIdentity;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * One run of a program: finds the rows that would go, those that stand in the way and those that would be
+ * changed. The number of statements depends on the relations on the way and on the depth of cycles, never
+ * on the number of rows.
+ */
+public final class Walk {
+
+    private static final int SELECTED = 0;
+
+    private final Session session;
+    private final Schema schema;
+    private final Program program;
+    private final Target target;
+    private final boolean lock;
+    private final Map<TableName, RowSet> doomed = new LinkedHashMap<>();
+    private final Map<Branch, RowSet> changed = new LinkedHashMap<>();
+    private final List<@Nullable Branch> ways = new ArrayList<>();
+
+    /**
+     * @param lock whether the rows found are to be locked until the transaction ends
+     */
+    public Walk(Session session, Schema schema, Deletion deletion, boolean lock) {
+        this.session = session;
+        this.schema = schema;
+        this.program = deletion.program();
+        this.target = deletion.target();
+        this.lock = lock;
+        ways.add(SELECTED, null);
+    }
+
+    /** Finds everything. To be called once. */
+    public void run() {
+        for (TableName name : program.tables()) {
+            doomed.put(name, rowSet(schema.table(name), true));
+        }
+        select();
+        program.components().forEach(this::reach);
+        for (Branch branch : program.changes()) {
+            RowSet rows = rowSet(schema.table(branch.relation().child()), false);
+            rows.add(outside(branch), SELECTED, 0, lock, context("looking for rows to change in", branch));
+            changed.put(branch, rows);
+        }
+    }
+
+    private void select() {
+        RowSet selected = doomed(program.root());
+        Context context = Context.of("selecting from", program.root());
+        if (target instanceof Target.Keys keys) {
+            List<KeyColumn> identity = selected.identity();
+            List<String> expressions = identity.stream()
+                    .map(column -> session.dialect().column("t", column))
+                    .toList();
+            int few = session.dialect().fewKeys();
+            for (int from = 0; from < keys.keys().size(); from += few) {
+                List<List<Object>> some = keys.keys()
+                        .subList(from, Math.min(from + few, keys.keys().size()));
+                selected.add(session.dialect().inList(expressions, identity, some), SELECTED, 0, lock, context);
+            }
+        }
+    }
+
+    private void reach(Component component) {
+        for (Branch branch : component.entering()) {
+            follow(branch, null, 0);
+        }
+        if (component.within().isEmpty()) {
+            return;
+        }
+        long found = 1;
+        for (int round = 0; found > 0; round++) {
+            found = 0;
+            for (Branch branch : component.within()) {
+                found += follow(branch, round, round + 1);
+            }
+        }
+    }
+
+    private long follow(Branch branch, @Nullable Integer parents, int round) {
+        RowSet from = doomed(branch.relation().parent());
+        if (from.size() == 0) {
+            return 0;
+        }
+        int via = ways.indexOf(branch);
+        if (via < 0) {
+            via = ways.size();
+            ways.add(branch);
+        }
+        return doomed(branch.relation().child())
+                .add(link(branch.relation(), parents), via, round, lock, context("following", branch));
+    }
+
+    /** Whether the child row t refers to a doomed parent row. */
+    private Sql link(Relation relation, @Nullable Integer round) {
+        return doomed(relation.parent()).refersTo("t", relation.childColumns(), relation.parentColumns(), round);
+    }
+
+    /** Whether the child row t refers to a doomed parent row and does not go itself. */
+    Sql outside(Branch branch) {
+        Sql condition = link(branch.relation(), null);
+        RowSet going = doomed.get(branch.relation().child());
+        if (going != null && going.size() > 0) {
+            condition.add(" AND NOT ").add(going.contains("t"));
+        }
+        return condition;
+    }
+
+    static Context context(String step, Branch branch) {
+        return Context.of(step, branch.relation().child(), branch.relation().name());
+    }
+
+    private RowSet rowSet(Table table, boolean referred) {
+        RowIdentity identity = table.identity();
+        Set<String> names = new LinkedHashSet<>(identity.columns());
+        if (!identity.exists()) {
+            table.columns().forEach(column -> names.add(column.name()));
+        }
+        int identityWidth = names.size();
+        if (referred) {
+            schema.relationsTo(table.name()).forEach(relation -> names.addAll(relation.parentColumns()));
+        }
+        List<KeyColumn> columns =
+                names.stream().map(name -> keyColumn(table, name)).toList();
+        return new RowSet(session, table, columns, identityWidth);
+    }
+
+    private KeyColumn keyColumn(Table table, String name) {
+        boolean rowId = !table.has(name);
+        ColumnType type =
+                rowId ? session.dialect().rowIdType() : table.column(name).type();
+        return new KeyColumn(name, type, rowId);
+    }
+
+    public Program program() {
+        return program;
+    }
+
+    public Schema schema() {
+        return schema;
+    }
+
+    Target target() {
+        return target;
+    }
+
+    Session session() {
+        return session;
+    }
+
+    /** The rows of a table that would go. */
+    public RowSet doomed(TableName table) {
+        RowSet rows = doomed.get(table);
+        if (rows == null) {
+            throw new IllegalStateException("table " + table + " is not in the program");
+        }
+        return rows;
+    }
+
+    /** The rows that would be changed, by the branch that says so. */
+    public Map<Branch, RowSet> changed() {
+        return changed;
+    }
+
+    /** What led to rows, by number; the first is null and stands for the selection. */
+    List<@Nullable Branch> ways() {
+        return ways;
+    }
+
+    /** Removes what the walk keeps in the database. */
+    public void close() {
+        doomed.values().forEach(RowSet::close);
+        changed.values().forEach(RowSet::close);
+    }
+}

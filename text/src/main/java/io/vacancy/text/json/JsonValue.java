@@ -1,0 +1,55 @@
+package io.vacancy.text.json;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.schema.Row;
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.util.Collection;
+import org.jspecify.annotations.Nullable;
+
+/** Values and rows as JSON: numbers keep every digit, dates are ISO 8601, binary is base64. */
+final class JsonValue {
+
+    /** Keeps 12.50 as it is; the usual factory would strip it to 12.5. */
+    static final JsonNodeFactory NODES = JsonNodeFactory.withExactBigDecimals(true);
+
+    private JsonValue() {}
+
+    static JsonNode of(@Nullable Object value) {
+        if (value == null) {
+            return NODES.nullNode();
+        }
+        if (value instanceof Boolean truth) {
+            return NODES.booleanNode(truth);
+        }
+        if (value instanceof Long number) {
+            return NODES.numberNode(number);
+        }
+        if (value instanceof BigInteger number) {
+            return NODES.numberNode(number);
+        }
+        if (value instanceof BigDecimal number) {
+            return NODES.numberNode(number);
+        }
+        if (value instanceof Double number && Double.isFinite(number)) {
+            return NODES.numberNode(number);
+        }
+        // Dates and times write themselves in ISO 8601, binary in base64; NaN has no JSON number.
+        return NODES.textNode(value.toString());
+    }
+
+    static ObjectNode of(Row row) {
+        ObjectNode node = NODES.objectNode();
+        row.values().forEach((column, value) -> node.set(column, of(value)));
+        return node;
+    }
+
+    static ArrayNode of(Collection<Row> rows) {
+        ArrayNode node = NODES.arrayNode();
+        rows.forEach(row -> node.add(of(row)));
+        return node;
+    }
+}

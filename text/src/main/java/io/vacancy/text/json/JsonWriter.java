@@ -1,0 +1,219 @@
+package io.vacancy.text.json;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.failure.VacancyException;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Portion;
+import io.vacancy.preview.Preview;
+import io.vacancy.question.Question;
+import io.vacancy.rules.RuleBook;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Writes previews, outcomes and errors as JSON documents of version 1. Serves all threads. */
+public final class JsonWriter {
+
+    private static final int VERSION = 1;
+    private static final JsonNodeFactory NODES = JsonValue.NODES;
+
+    private final ObjectMapper mapper = JsonMapper.builder()
+            .enable(SerializationFeature.INDENT_OUTPUT)
+            .nodeFactory(NODES)
+            .build();
+
+    /** A preview, as one document. */
+    public String write(Preview preview) {
+        return text(document(preview));
+    }
+
+    /** An outcome, as one document: a receipt where it was carried out, else what stands against it. */
+    public String write(Outcome outcome) {
+        return text(document(outcome));
+    }
+
+    /** Tables and relations with the rules that hold on them, as one document; of one table or, for null, of all. */
+    public String relations(Schema schema, RuleBook rules, @Nullable Table only) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode tables = document.putArray("tables");
+        for (Table table : only == null ? schema.tables() : List.of(only)) {
+            ObjectNode node = tables.addObject();
+            node.put("table", table.toString());
+            node.put("view", table.view());
+            node.set("key", texts(table.identity().lasts() ? table.identity().columns() : List.of()));
+            node.set("triggers", texts(table.triggers()));
+            ArrayNode relations = node.putArray("relations");
+            for (Relation relation : schema.relationsTo(table.name())) {
+                relations
+                        .addObject()
+                        .put("relation", relation.name())
+                        .put("child", relation.child().toString())
+                        .put("rule", rules.ruleFor(relation).word())
+                        .put("enforced", relation.enforced());
+            }
+        }
+        return text(document);
+    }
+
+    /** An error, as one document. */
+    public String write(VacancyException failed) {
+        return error(failed.kind(), String.valueOf(failed.getMessage()), failed.hint());
+    }
+
+    /** An error that has no exception of its own, as one document. */
+    public String error(String kind, String message, @Nullable String hint) {
+        ObjectNode error = NODES.objectNode();
+        error.put("kind", kind);
+        error.put("message", message);
+        error.put("hint", hint);
+        ObjectNode document = NODES.objectNode();
+        document.set("error", error);
+        return text(document);
+    }
+
+    private String text(ObjectNode document) {
+        try {
+            return mapper.writeValueAsString(document);
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    private static ObjectNode document(Preview preview) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("table", preview.table().toString());
+        document.put("mode", preview.mode().word());
+        document.put("state", preview.state().word());
+        if (preview.refusal() != null) {
+            document.put("refusal", preview.refusal());
+        }
+        document.set("records", JsonValue.of(preview.records()));
+        document.set("effects", effects(preview.effects()));
+        document.set("blockers", blockers(preview.blockers()));
+        document.set("spared", portion(preview.spared()));
+        document.set("missing", portion(preview.missing()));
+        document.set("totals", totals(preview.totals()));
+        document.set("warnings", texts(preview.warnings()));
+        document.set("question", question(preview.question()));
+        document.put("fingerprint", preview.fingerprint());
+        return document;
+    }
+
+    private static ObjectNode document(Outcome outcome) {
+        if (outcome instanceof Outcome.Done done) {
+            return document(done.receipt());
+        }
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("state", outcome.state());
+        document.put("message", outcome.message());
+        if (outcome instanceof Outcome.Changed changed) {
+            document.set("differences", texts(changed.differences()));
+            document.set("preview", document(changed.now()));
+        } else if (outcome instanceof Outcome.Nothing nothing) {
+            document.set("preview", document(nothing.preview()));
+        } else if (outcome instanceof Outcome.Blocked blocked) {
+            document.set("preview", document(blocked.preview()));
+        } else if (outcome instanceof Outcome.Declined declined) {
+            document.set("preview", document(declined.preview()));
+        } else if (outcome instanceof Outcome.Refused refused) {
+            document.set("preview", document(refused.preview()));
+        } else if (outcome instanceof Outcome.Busy busy) {
+            document.put("table", busy.table());
+        }
+        return document;
+    }
+
+    private static ObjectNode document(Receipt receipt) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("table", receipt.table().toString());
+        document.put("mode", receipt.mode().word());
+        document.put("state", "done");
+        document.put("receipt", receipt.id());
+        document.put("by", receipt.by());
+        document.put("at", receipt.at().toString());
+        document.put("because", receipt.because());
+        document.put("unasked", receipt.unasked());
+        document.put("kept", receipt.kept());
+        document.set("effects", effects(receipt.effects()));
+        document.set("totals", totals(receipt.totals()));
+        document.set("warnings", texts(receipt.warnings()));
+        document.set("records", JsonValue.of(receipt.records()));
+        return document;
+    }
+
+    private static ArrayNode effects(List<Effect> effects) {
+        ArrayNode nodes = NODES.arrayNode();
+        for (Effect effect : effects) {
+            nodes.addObject()
+                    .put("table", effect.table().toString())
+                    .put("action", effect.action().word())
+                    .put("relation", effect.relation())
+                    .put("rows", effect.rows())
+                    .set("sample", JsonValue.of(effect.sample()));
+        }
+        return nodes;
+    }
+
+    private static ArrayNode blockers(List<Blocker> blockers) {
+        ArrayNode nodes = NODES.arrayNode();
+        for (Blocker blocker : blockers) {
+            nodes.addObject()
+                    .put("table", blocker.table().toString())
+                    .put("relation", blocker.relation())
+                    .put("rows", blocker.rows())
+                    .put("reason", blocker.reason())
+                    .set("sample", JsonValue.of(blocker.sample()));
+        }
+        return nodes;
+    }
+
+    private static ObjectNode portion(Portion portion) {
+        ObjectNode node = NODES.objectNode();
+        node.put("rows", portion.rows());
+        node.set("sample", JsonValue.of(portion.sample()));
+        return node;
+    }
+
+    private static ObjectNode totals(Map<Action, Long> totals) {
+        ObjectNode node = NODES.objectNode();
+        for (Action action : Action.values()) {
+            Long rows = totals.get(action);
+            if (rows != null) {
+                node.put(action.word(), rows);
+            }
+        }
+        return node;
+    }
+
+    private static ObjectNode question(Question question) {
+        ObjectNode node = NODES.objectNode();
+        node.put("strength", question.strength().word());
+        node.put("title", question.title());
+        node.set("consequences", texts(question.consequences()));
+        node.put("awaited", question.awaited());
+        return node;
+    }
+
+    private static ArrayNode texts(List<String> texts) {
+        ArrayNode node = NODES.arrayNode();
+        texts.forEach(node::add);
+        return node;
+    }
+}
