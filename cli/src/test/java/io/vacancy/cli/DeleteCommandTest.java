@@ -1,0 +1,172 @@
+package io.vacancy.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vacancy.cli.Tool.Result;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class DeleteCommandTest {
+
+    @TempDir
+    Path folder;
+
+    private Tool tool;
+
+    @BeforeEach
+    void build() throws Exception {
+        tool = Tool.onHarbourIn(folder);
+    }
+
+    @Test
+    void aYesAtTheTerminalCarriesOutWhatWasShown() throws Exception {
+        Result result = tool.atTerminal(
+                "yes\n", "delete", "boat", "--key", "17", "--by", "Edda", "--because", "sold", "--db", tool.db());
+
+        assertThat(result.exit()).isZero();
+        assertThat(result.err())
+                .contains("Erase boat Osprey (id 17)?")
+                .contains("14 rows of 4 tables go with it: 4 logbook_entry, 2 mooring, 3 fee, 5 power_reading.")
+                .contains("2 rows of work_order stay and lose their link: work_order.boat_id becomes NULL.");
+        assertThat(result.out())
+                .contains("Done. boat Osprey (id 17) is gone.")
+                .contains("Edda")
+                .contains("sold");
+        assertThat(tool.count("boat WHERE id = 17")).isZero();
+        assertThat(tool.count("mooring WHERE boat_id = 17")).isZero();
+        assertThat(tool.count("fee")).isEqualTo(6);
+        assertThat(tool.count("power_reading")).isEqualTo(5);
+        assertThat(tool.count("work_order WHERE boat_id IS NULL")).isEqualTo(2);
+        assertThat(tool.count("pragma_foreign_key_check")).isZero();
+    }
+
+    @Test
+    void aNoAndNoReplyAtAllChangeNothing() throws Exception {
+        assertThat(tool.atTerminal("no\n", "delete", "boat", "--key", "17", "--db", tool.db())
+                        .exit())
+                .isEqualTo(5);
+        assertThat(tool.atTerminal("", "delete", "boat", "--key", "17", "--db", tool.db())
+                        .exit())
+                .isEqualTo(5);
+        assertThat(tool.count("boat")).isEqualTo(8);
+    }
+
+    @Test
+    void theReceiptAsJsonHoldsTheDeletedRecordWithEveryDigit() throws Exception {
+        Result result =
+                tool.run("delete", "boat", "--key", "14", "--expect", "1", "--format", "json", "--db", "harbour.db");
+        assertThat(result.exit()).isEqualTo(4);
+        tool.execute("DELETE FROM inspection");
+
+        result = tool.run("delete", "boat", "--key", "14", "--expect", "1", "--format", "json", "--db", "harbour.db");
+
+        JsonNode receipt = new ObjectMapper().readTree(result.out());
+        assertThat(result.exit()).isZero();
+        assertThat(receipt.path("state").asText()).isEqualTo("done");
+        assertThat(receipt.path("version").asInt()).isEqualTo(1);
+        assertThat(receipt.path("totals").toString()).isEqualTo("{\"delete\":6,\"set-null\":1}");
+        assertThat(receipt.path("effects").path(0).path("relation").isNull()).isTrue();
+        assertThat(receipt.path("records").path(0).path("name").asText()).isEqualTo("Curlew");
+        assertThat(result.out()).contains("10.40");
+        assertThat(receipt.path("receipt").asText()).hasSize(36);
+        assertThat(receipt.path("by").asText()).endsWith("(user of this machine)");
+    }
+
+    @Test
+    void aFingerprintCarriesOutOnlyWhatAnEarlierPreviewShowed() throws Exception {
+        JsonNode preview = new ObjectMapper()
+                .readTree(tool.run("preview", "boat", "--key", "17", "--format", "json", "--db", "harbour.db")
+                        .out());
+        String fingerprint = preview.path("fingerprint").asText();
+        tool.execute("UPDATE boat SET name = 'Osprey II' WHERE id = 17");
+
+        Result stale =
+                tool.run("delete", "boat", "--key", "17", "--yes", "--fingerprint", fingerprint, "--db", "harbour.db");
+        assertThat(stale.exit()).isEqualTo(6);
+
+        tool.execute("UPDATE boat SET name = 'Osprey' WHERE id = 17");
+        assertThat(tool.run(
+                                "delete",
+                                "boat",
+                                "--key",
+                                "17",
+                                "--yes",
+                                "--fingerprint",
+                                fingerprint,
+                                "--db",
+                                "harbour.db")
+                        .exit())
+                .isZero();
+    }
+
+    @Test
+    void aRowUnderAKeyOfSeveralColumnsGoes() throws Exception {
+        Result result = tool.run(
+                "delete", "berth_service", "--key", "service=crane,berth_id=201", "--yes", "--db", "harbour.db");
+
+        assertThat(result.exit()).isZero();
+        assertThat(tool.count("berth_service")).isEqualTo(5);
+    }
+
+    @Test
+    void tablesThatReferToOneAnotherGoTogether() throws Exception {
+        Result result = tool.run("delete", "pier", "--key", "2", "--yes", "--db", "harbour.db");
+        assertThat(result.exit()).isEqualTo(4);
+        tool.execute("DELETE FROM fee");
+        tool.execute("DELETE FROM power_reading");
+        tool.execute("DELETE FROM mooring");
+        tool.execute("DELETE FROM berth_contract");
+
+        result = tool.run("delete", "pier", "--key", "2", "--yes", "--db", "harbour.db");
+
+        assertThat(result.exit()).isZero();
+        assertThat(tool.count("berth WHERE pier_id = 2")).isZero();
+        assertThat(tool.count("pragma_foreign_key_check")).isZero();
+    }
+
+    @Test
+    void relationsShowTheRuleOnEach() throws Exception {
+        Result all = tool.run("relations", "--db", "harbour.db");
+        Result boat = tool.run("relations", "boat", "--db", "harbour.db", "--format", "json");
+
+        assertThat(all.out())
+                .contains("inspection.boat_id")
+                .contains("set-null")
+                .contains("14 tables");
+        assertThat(new ObjectMapper()
+                        .readTree(boat.out())
+                        .path("tables")
+                        .path(0)
+                        .path("relations"))
+                .extracting(relation -> relation.path("rule").asText())
+                .containsExactly("block", "cascade", "cascade", "set-null");
+    }
+
+    @Test
+    void theDemoWalksThroughAndOverwritesNothing() throws Exception {
+        Result demo = tool.run("demo");
+
+        assertThat(demo.exit()).isZero();
+        assertThat(demo.err()).isEmpty();
+        assertThat(demo.out())
+                .contains("Table boat has no row with id 17.")
+                .contains("What stands in the way")
+                .contains("harbour-2.db");
+        assertThat(folder.resolve("harbour-2.db")).exists();
+        assertThat(tool.count("boat")).isEqualTo(8);
+        assertThat(tool.run("demo", "--at", "harbour.db").exit()).isEqualTo(2);
+        assertThat(Files.list(folder)).hasSize(2);
+    }
+
+    @Test
+    void colourIsForTerminalsOnly() throws Exception {
+        assertThat(tool.run("preview", "boat", "--key", "17", "--db", "harbour.db")
+                        .out())
+                .doesNotContain("\033");
+    }
+}

@@ -1,0 +1,96 @@
+package io.vacancy.cli;
+
+import io.vacancy.cli.command.VacancyCommand;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.harbour.HarbourOffice;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+
+/** Runs the tool on a harbour of its own: as a process of its own, or with somebody at a terminal. */
+record Tool(Path folder) {
+
+    record Result(int exit, String out, String err) {}
+
+    static Tool onHarbourIn(Path folder) throws SQLException {
+        Tool tool = new Tool(folder);
+        try (Connection connection = tool.connect()) {
+            HarbourOffice.build(connection);
+        }
+        return tool;
+    }
+
+    Connection connect() throws SQLException {
+        return DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("harbour.db"));
+    }
+
+    /** A process without a terminal, in the harbour's folder. */
+    Result run(String... words) throws IOException, InterruptedException {
+        List<String> command = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-XX:TieredStopAtLevel=1",
+                "-XX:+UseSerialGC",
+                "-cp",
+                System.getProperty("java.class.path"),
+                "io.vacancy.cli.Main"));
+        command.addAll(List.of(words));
+        Path out = Files.createTempFile("out", ".txt");
+        Path err = Files.createTempFile("err", ".txt");
+        Process process = new ProcessBuilder(command)
+                .directory(folder.toFile())
+                .redirectOutput(out.toFile())
+                .redirectError(err.toFile())
+                .start();
+        process.getOutputStream().close();
+        if (!process.waitFor(60, TimeUnit.SECONDS)) {
+            process.destroyForcibly();
+            throw new IllegalStateException("the tool did not end: " + command);
+        }
+        return new Result(process.exitValue(), Files.readString(out), Files.readString(err));
+    }
+
+    /** In this process, with somebody at a terminal who types these lines. */
+    Result atTerminal(String typed, String... words) {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        ByteArrayOutputStream err = new ByteArrayOutputStream();
+        Screen screen = new Screen(
+                new ByteArrayInputStream(typed.getBytes(StandardCharsets.UTF_8)),
+                new PrintStream(out, true, StandardCharsets.UTF_8),
+                new PrintStream(err, true, StandardCharsets.UTF_8),
+                true,
+                false);
+        int exit = VacancyCommand.run(screen, words);
+        return new Result(exit, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
+    }
+
+    String db() {
+        return folder.resolve("harbour.db").toString();
+    }
+
+    long count(String what) throws SQLException {
+        try (Connection connection = connect();
+                Statement statement = connection.createStatement();
+                ResultSet rows = statement.executeQuery("SELECT COUNT(*) FROM " + what)) {
+            return rows.getLong(1);
+        }
+    }
+
+    void execute(String sql) throws SQLException {
+        try (Connection connection = connect();
+                Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
+    }
+}

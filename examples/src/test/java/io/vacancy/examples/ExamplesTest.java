@@ -1,0 +1,68 @@
+package io.vacancy.examples;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+
+class ExamplesTest {
+
+    @Test
+    void theFirstProgramShowsAsksAndDeletes() {
+        assertThat(output(() -> FirstProgram.main(new String[0])))
+                .contains("Erase boat Osprey (id 17)?")
+                .contains("14 rows of 4 tables go with it")
+                .contains("Erased 1 row of boat and 14 rows with it; receipt ");
+    }
+
+    @Test
+    void deletingOnePrintsIt() {
+        assertThat(output(() -> DeleteOneAndPrintIt.main(new String[0])))
+                .contains("gone:    Osprey, HV-204")
+                .contains("5 delete power_reading")
+                .contains("2 set-null work_order")
+                .contains("again:   nothing - Table boat has no row with id 17");
+    }
+
+    @Test
+    void aBlockedDeletionSaysWhy() {
+        assertThat(output(() -> BlockedAndWhy.main(new String[0])))
+                .contains("2 of inspection through inspection.boat_id: still refers to it")
+                .contains("2026-04-20 passed")
+                .endsWith("Nothing was changed.\n");
+    }
+
+    @Test
+    void theReadmeShowsTheFirstProgramAsItRuns() throws Exception {
+        Path root = Path.of("..");
+        String source = Files.readString(root.resolve("examples/src/main/java/io/vacancy/examples/FirstProgram.java"));
+        Matcher shown = Pattern.compile("(?s)```java\n(.*?)```").matcher(Files.readString(root.resolve("README.md")));
+
+        assertThat(shown.find()).isTrue();
+        String program = shown.group(1).strip();
+        assertThat(program.lines()).hasSizeLessThan(20);
+        assertThat(flat(source)).contains(flat(program));
+    }
+
+    private static String flat(String code) {
+        return code.replaceAll("\\s+", "");
+    }
+
+    private static String output(Runnable program) {
+        PrintStream before = System.out;
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        try {
+            System.setOut(new PrintStream(out, true, StandardCharsets.UTF_8));
+            program.run();
+        } finally {
+            System.setOut(before);
+        }
+        return out.toString(StandardCharsets.UTF_8);
+    }
+}
