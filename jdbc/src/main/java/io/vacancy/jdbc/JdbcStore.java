@@ -66,7 +66,7 @@ public final class JdbcStore implements Store {
         if (known == null) {
             Context context = new Context("reading its tables", null, null);
             try (Connection connection = source.getConnection()) {
-                known = dialect.readSchema(connection);
+                known = dialect.catalogue().read(connection);
             } catch (SQLException failed) {
                 throw shown(Faults.of(failed, context, dialect));
             }
@@ -109,7 +109,6 @@ public final class JdbcStore implements Store {
                 return new Ending.Stopped(objection);
             }
             new Removing(session, walk).run();
-            walk.close();
             transaction.commit(root);
             return new Ending.Removed(found);
         } catch (Busy busy) {

@@ -7,6 +7,7 @@ import io.vacancy.jdbc.session.Session;
 import io.vacancy.schema.TableName;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Statement;
 import javax.sql.DataSource;
 
 /** A transaction of Vacancy's own: rolled back unless committed, and the connection given back as it was. */
@@ -61,11 +62,21 @@ final class Transaction implements AutoCloseable {
         }
     }
 
+    private void execute(String sql) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
+    }
+
     @Override
     public void close() {
         try (connection) {
             // After a commit there is nothing left to roll back.
             connection.rollback();
+            connection.setAutoCommit(true);
+            for (String keyTable : session.keyTables()) {
+                execute(dialect.dropKeyTable(keyTable));
+            }
             connection.setTransactionIsolation(isolation);
             connection.setAutoCommit(autoCommit);
         } catch (SQLException failed) {

@@ -1,18 +1,25 @@
 package io.vacancy.jdbc.dialect;
 
+import io.vacancy.jdbc.catalogue.Catalogue;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.Binary;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
-import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
 import io.vacancy.schema.ValueKind;
+import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.OffsetDateTime;
 import java.util.List;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -29,6 +36,16 @@ public abstract class Dialect {
         BUSY,
         /** A constraint of the database stands against it. */
         CONSTRAINT,
+        /** The database user may not do it. */
+        NOT_ALLOWED,
+        /** It was cancelled or took longer than it may. */
+        CANCELLED,
+        /** The database, or the transaction, can only be read. */
+        READ_ONLY,
+        /** The connection is gone. */
+        DISCONNECTED,
+        /** There is no room left to write. */
+        FULL,
         /** Anything else. */
         OTHER
     }
@@ -36,10 +53,27 @@ public abstract class Dialect {
     /** The engine's name for messages. */
     public abstract String name();
 
-    /** Reads the catalogue. */
-    public abstract Schema readSchema(Connection connection) throws SQLException;
+    /** A reader of this engine's catalogue, for one reading. */
+    public abstract Catalogue catalogue();
 
     public abstract Fault fault(SQLException exception);
+
+    /** What the SQL standard's state says, where an engine keeps to it. */
+    static Fault standard(String state) {
+        if (state.startsWith("23")) {
+            return Fault.CONSTRAINT;
+        }
+        if (state.startsWith("08") || state.equals("57P01") || state.equals("57P02") || state.equals("57P03")) {
+            return Fault.DISCONNECTED;
+        }
+        return switch (state) {
+            case "42501", "90096" -> Fault.NOT_ALLOWED;
+            case "57014", "70100" -> Fault.CANCELLED;
+            case "25006", "90097" -> Fault.READ_ONLY;
+            case "53100" -> Fault.FULL;
+            default -> Fault.OTHER;
+        };
+    }
 
     /** Called on every connection of Vacancy's own, before its transaction begins. */
     public void prepare(Connection connection) throws SQLException {}
@@ -67,6 +101,24 @@ public abstract class Dialect {
     /** A statement that puts foreign key checks off until commit, or null if there is none. */
     public @Nullable String deferChecks() {
         return null;
+    }
+
+    /** Whether a locked parent row keeps others from inserting children of it, where the database enforces it. */
+    public boolean parentsLockOutChildren() {
+        return false;
+    }
+
+    /** Statements that limit how long one waits for rows that somebody else holds. */
+    public abstract List<String> limitWaiting(Duration wait);
+
+    /** Statements that take such a limit back, where it does not end with the transaction. */
+    public List<String> restoreWaiting() {
+        return List.of();
+    }
+
+    /** The start of a DELETE whose rows go by the alias t. */
+    public String deleteFrom(String table) {
+        return "DELETE FROM " + table + " AS t";
     }
 
     /** Whether a statement may remove rows that refer to one another, because it is judged at its end. */
@@ -101,7 +153,7 @@ public abstract class Dialect {
         boolean several = expressions.size() > 1;
         Sql sql = new Sql();
         sql.add(several ? "(" + String.join(", ", expressions) + ")" : expressions.get(0));
-        sql.add(several ? " IN (VALUES " : " IN (");
+        sql.add(several ? listOfTuples() : " IN (");
         for (int i = 0; i < keys.size(); i++) {
             sql.add(i == 0 ? "" : ", ").add(several ? "(" : "");
             for (int j = 0; j < columns.size(); j++) {
@@ -111,6 +163,18 @@ public abstract class Dialect {
             sql.add(several ? ")" : "");
         }
         return sql.add(")");
+    }
+
+    /** How a list of several columns' values begins. */
+    String listOfTuples() {
+        return " IN (";
+    }
+
+    static Sql inSubquery(List<String> expressions, String keyTable, List<String> keyColumns, Sql further) {
+        String tuple = expressions.size() == 1 ? expressions.get(0) : "(" + String.join(", ", expressions) + ")";
+        return Sql.of(tuple + " IN (SELECT " + String.join(", ", keyColumns) + " FROM " + keyTable + " k WHERE 1 = 1")
+                .add(further)
+                .add(")");
     }
 
     /** Whether the expressions together are a key in a key table, under a further condition on it. */
@@ -130,7 +194,7 @@ public abstract class Dialect {
     }
 
     public String dropKeyTable(String keyTable) {
-        return "DROP TABLE " + keyTable;
+        return "DROP TABLE IF EXISTS " + keyTable;
     }
 
     /** The type of a key table's column that is to hold values of this type. */
@@ -139,7 +203,33 @@ public abstract class Dialect {
     }
 
     /** A value of a result row in the class of its kind, or null for NULL. */
-    public abstract @Nullable Object read(ResultSet rows, int index, ColumnType type) throws SQLException;
+    public @Nullable Object read(ResultSet rows, int index, ColumnType type) throws SQLException {
+        return switch (type.kind()) {
+            case INTEGER -> {
+                BigDecimal number = rows.getBigDecimal(index);
+                yield number == null ? null : ValueKind.INTEGER.read(number);
+            }
+            case DECIMAL -> rows.getBigDecimal(index);
+            case FLOATING -> {
+                double number = rows.getDouble(index);
+                yield rows.wasNull() ? null : number;
+            }
+            case BOOLEAN -> {
+                boolean truth = rows.getBoolean(index);
+                yield rows.wasNull() ? null : truth;
+            }
+            case DATE -> rows.getObject(index, LocalDate.class);
+            case TIME -> rows.getObject(index, LocalTime.class);
+            case TIMESTAMP -> rows.getObject(index, LocalDateTime.class);
+            case INSTANT -> rows.getObject(index, OffsetDateTime.class);
+            case UUID -> rows.getObject(index, UUID.class);
+            case BINARY -> {
+                byte[] bytes = rows.getBytes(index);
+                yield bytes == null ? null : Binary.of(bytes);
+            }
+            case TEXT, OTHER -> rows.getString(index);
+        };
+    }
 
     public void bind(PreparedStatement statement, int index, Object value, ColumnType type) throws SQLException {
         if (value instanceof Binary binary) {

@@ -19,8 +19,13 @@ public final class Dialects {
         String product = connection.getMetaData().getDatabaseProductName();
         return switch (product.toLowerCase(Locale.ROOT)) {
             case "sqlite" -> new SqliteDialect();
+            case "h2" -> new H2Dialect();
+            case "postgresql" -> new PostgresqlDialect();
+            case "mariadb" -> new MariadbDialect();
             default ->
-                throw new MisuseException("Vacancy does not know the database " + product + ".", "It works on SQLite.");
+                throw new MisuseException(
+                        "Vacancy does not know the database " + product + ".",
+                        "It works on SQLite, H2, PostgreSQL and MariaDB.");
         };
     }
 }

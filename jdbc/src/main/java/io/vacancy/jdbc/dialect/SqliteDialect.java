@@ -1,12 +1,12 @@
 package io.vacancy.jdbc.dialect;
 
+import io.vacancy.jdbc.catalogue.Catalogue;
 import io.vacancy.jdbc.catalogue.SqliteCatalogue;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.Binary;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.OnDelete;
 import io.vacancy.schema.Relation;
-import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
 import java.math.BigDecimal;
 import java.sql.Connection;
@@ -14,6 +14,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Duration;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
@@ -29,6 +30,9 @@ final class SqliteDialect extends Dialect {
     private static final int BUSY = 5;
     private static final int LOCKED = 6;
     private static final int CONSTRAINT = 19;
+    private static final int READ_ONLY = 8;
+    private static final int INTERRUPTED = 9;
+    private static final int FULL = 13;
     private static final DateTimeFormatter SECONDS = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm:ss");
 
     @Override
@@ -37,8 +41,8 @@ final class SqliteDialect extends Dialect {
     }
 
     @Override
-    public Schema readSchema(Connection connection) throws SQLException {
-        return SqliteCatalogue.read(connection);
+    public Catalogue catalogue() {
+        return new SqliteCatalogue();
     }
 
     @Override
@@ -47,6 +51,9 @@ final class SqliteDialect extends Dialect {
         return switch (exception.getErrorCode() & 0xff) {
             case BUSY, LOCKED -> Fault.BUSY;
             case CONSTRAINT -> Fault.CONSTRAINT;
+            case READ_ONLY -> Fault.READ_ONLY;
+            case INTERRUPTED -> Fault.CANCELLED;
+            case FULL -> Fault.FULL;
             default -> Fault.OTHER;
         };
     }
@@ -81,6 +88,21 @@ final class SqliteDialect extends Dialect {
     }
 
     @Override
+    public boolean parentsLockOutChildren() {
+        return true;
+    }
+
+    @Override
+    public List<String> limitWaiting(Duration wait) {
+        return List.of("PRAGMA busy_timeout = " + wait.toMillis());
+    }
+
+    @Override
+    String listOfTuples() {
+        return " IN (VALUES ";
+    }
+
+    @Override
     public boolean checksAfterStatement(Relation relation) {
         return relation.onDelete() != OnDelete.RESTRICT;
     }
@@ -92,10 +114,7 @@ final class SqliteDialect extends Dialect {
 
     @Override
     public Sql inKeyTable(List<String> expressions, String keyTable, List<String> keyColumns, Sql further) {
-        String tuple = expressions.size() == 1 ? expressions.get(0) : "(" + String.join(", ", expressions) + ")";
-        return Sql.of(tuple + " IN (SELECT " + String.join(", ", keyColumns) + " FROM " + keyTable + " k WHERE 1=1")
-                .add(further)
-                .add(")");
+        return inSubquery(expressions, keyTable, keyColumns, further);
     }
 
     @Override

@@ -97,7 +97,7 @@ public final class Removing {
     }
 
     private Sql delete(RowSet rows) {
-        return Sql.of("DELETE FROM " + dialect.table(rows.table().name()) + " AS t WHERE ")
+        return Sql.of(dialect.deleteFrom(dialect.table(rows.table().name())) + " WHERE ")
                 .add(rows.contains("t"));
     }
 

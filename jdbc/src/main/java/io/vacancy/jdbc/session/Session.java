@@ -18,7 +18,7 @@ public final class Session {
 
     private final Connection connection;
     private final Dialect dialect;
-    private int keyTables;
+    private final List<String> keyTables = new ArrayList<>();
 
     public Session(Connection connection, Dialect dialect) {
         this.connection = connection;
@@ -35,9 +35,16 @@ public final class Session {
         return dialect;
     }
 
-    /** A name for a key table that this session has not used yet. */
+    /** A name for a key table that this session has not used yet; the table is removed with the session. */
     public String nextKeyTable() {
-        return "vacancy_keys_" + ++keyTables;
+        String name = "vacancy_keys_" + (keyTables.size() + 1);
+        keyTables.add(name);
+        return name;
+    }
+
+    /** The key tables that may have been made. */
+    public List<String> keyTables() {
+        return keyTables;
     }
 
     /** Takes one row of a result. */

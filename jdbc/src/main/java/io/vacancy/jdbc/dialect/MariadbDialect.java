@@ -1,0 +1,106 @@
+package io.vacancy.jdbc.dialect;
+
+import io.vacancy.jdbc.catalogue.Catalogue;
+import io.vacancy.jdbc.catalogue.MariadbCatalogue;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.ValueKind;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** MariaDB with InnoDB: foreign keys are checked row by row, and identifiers are quoted in its own way. */
+final class MariadbDialect extends Dialect {
+
+    private static final int LOCK_TIMEOUT = 1205;
+    private static final int DEADLOCK = 1213;
+
+    @Override
+    public String name() {
+        return "MariaDB";
+    }
+
+    @Override
+    public Catalogue catalogue() {
+        return new MariadbCatalogue();
+    }
+
+    @Override
+    public Fault fault(SQLException exception) {
+        return switch (exception.getErrorCode()) {
+            case LOCK_TIMEOUT, DEADLOCK -> Fault.BUSY;
+            case 1142, 1044, 1143, 1227 -> Fault.NOT_ALLOWED;
+            case 1317, 1969 -> Fault.CANCELLED;
+            case 1792, 1290 -> Fault.READ_ONLY;
+            default -> standard(String.valueOf(exception.getSQLState()));
+        };
+    }
+
+    @Override
+    public boolean parentsLockOutChildren() {
+        return true;
+    }
+
+    @Override
+    public List<String> limitWaiting(Duration wait) {
+        // Whole seconds only; the session's own value comes back when the connection is given back.
+        return List.of("SET SESSION innodb_lock_wait_timeout = " + Math.max(1, wait.toSeconds()));
+    }
+
+    @Override
+    public List<String> restoreWaiting() {
+        return List.of("SET SESSION innodb_lock_wait_timeout = DEFAULT");
+    }
+
+    @Override
+    public String quote(String identifier) {
+        return "`" + identifier.replace("`", "``") + "`";
+    }
+
+    @Override
+    public String deleteFrom(String table) {
+        return "DELETE t FROM " + table + " t";
+    }
+
+    @Override
+    public Sql inKeyTable(List<String> expressions, String keyTable, List<String> keyColumns, Sql further) {
+        return inSubquery(expressions, keyTable, keyColumns, further);
+    }
+
+    @Override
+    public String dropKeyTable(String keyTable) {
+        return "DROP TEMPORARY TABLE IF EXISTS " + keyTable;
+    }
+
+    @Override
+    public String keyType(ColumnType type) {
+        // A text without a length cannot be a key; those that are have one.
+        return type.declared();
+    }
+
+    @Override
+    public @Nullable Object read(ResultSet rows, int index, ColumnType type) throws SQLException {
+        if (type.kind() == ValueKind.BOOLEAN) {
+            // TINYINT(1) is a truth value by custom only.
+            long number = rows.getLong(index);
+            return rows.wasNull() ? null : number == 0 || number == 1 ? (Object) (number == 1) : (Object) number;
+        }
+        if (type.kind() == ValueKind.UUID) {
+            String text = rows.getString(index);
+            return text == null ? null : java.util.UUID.fromString(text);
+        }
+        return super.read(rows, index, type);
+    }
+
+    @Override
+    public void bind(PreparedStatement statement, int index, Object value, ColumnType type) throws SQLException {
+        if (value instanceof java.util.UUID) {
+            statement.setString(index, value.toString());
+        } else {
+            super.bind(statement, index, value, type);
+        }
+    }
+}

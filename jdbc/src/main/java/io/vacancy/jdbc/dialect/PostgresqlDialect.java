@@ -1,0 +1,70 @@
+package io.vacancy.jdbc.dialect;
+
+import io.vacancy.jdbc.catalogue.Catalogue;
+import io.vacancy.jdbc.catalogue.PostgresqlCatalogue;
+import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.ValueKind;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Types;
+import java.time.Duration;
+import java.util.List;
+
+/** PostgreSQL: types that do not mix, and a key table that goes with the transaction. */
+final class PostgresqlDialect extends Dialect {
+
+    @Override
+    public String name() {
+        return "PostgreSQL";
+    }
+
+    @Override
+    public Catalogue catalogue() {
+        return new PostgresqlCatalogue();
+    }
+
+    @Override
+    public Fault fault(SQLException exception) {
+        String state = String.valueOf(exception.getSQLState());
+        return switch (state) {
+            case "55P03", "40P01", "40001" -> Fault.BUSY;
+            default -> standard(state);
+        };
+    }
+
+    @Override
+    public boolean checksAfterStatement(Relation relation) {
+        return true;
+    }
+
+    @Override
+    public boolean parentsLockOutChildren() {
+        return true;
+    }
+
+    @Override
+    public List<String> limitWaiting(Duration wait) {
+        return List.of("SET LOCAL lock_timeout = " + Math.max(1, wait.toMillis()));
+    }
+
+    @Override
+    public String createKeyTable(String keyTable, List<String> columnDefinitions, List<String> identity) {
+        return super.createKeyTable(keyTable, columnDefinitions, identity) + " ON COMMIT DROP";
+    }
+
+    @Override
+    public ColumnType rowIdType() {
+        return ColumnType.of(ValueKind.OTHER, "tid");
+    }
+
+    @Override
+    public void bind(PreparedStatement statement, int index, Object value, ColumnType type) throws SQLException {
+        if (type.kind() == ValueKind.OTHER) {
+            // Sent without a type, so that the server reads the text as whatever the column holds.
+            statement.setObject(index, value, Types.OTHER);
+        } else {
+            super.bind(statement, index, value, type);
+        }
+    }
+}
