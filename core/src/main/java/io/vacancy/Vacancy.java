@@ -1,34 +1,44 @@
 package io.vacancy;
 
+import io.vacancy.access.Permission;
+import io.vacancy.access.Permission.Act;
+import io.vacancy.access.Scope;
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.RuleBookException;
 import io.vacancy.failure.VacancyException;
+import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.outcome.ReceiptId;
 import io.vacancy.preview.Findings;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
-import io.vacancy.preview.Wording;
 import io.vacancy.program.Compiler;
 import io.vacancy.program.Deletion;
+import io.vacancy.program.Program;
 import io.vacancy.program.Target;
 import io.vacancy.question.Answer;
-import io.vacancy.question.Question;
 import io.vacancy.request.Key;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
 import io.vacancy.rules.RuleBook;
+import io.vacancy.rules.Rules;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
 import io.vacancy.store.Store;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -40,22 +50,18 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Vacancy {
 
+    private final Builder settings;
     private final Store store;
-    private final RuleBook rules;
     private final Supplier<String> actor;
-    private final Clock clock;
-    private final Wording wording;
     private volatile @Nullable Compiled compiled;
 
-    private Vacancy(Builder builder, Supplier<String> actor) {
-        this.store = builder.store;
-        this.rules = builder.rules;
+    private Vacancy(Builder settings, Store store, Supplier<String> actor) {
+        this.settings = settings;
+        this.store = store;
         this.actor = actor;
-        this.clock = builder.clock;
-        this.wording = new Wording(rules);
     }
 
-    private record Compiled(Schema schema, Compiler compiler) {}
+    private record Compiled(Schema read, Rules rules, Compiler compiler) {}
 
     /** Starts building on a store. */
     public static Builder on(Store store) {
@@ -69,9 +75,22 @@ public final class Vacancy {
         private RuleBook rules = RuleBook.empty();
         private @Nullable Supplier<String> actor;
         private Clock clock = Clock.systemUTC();
+        private Supplier<Scope> scope = Scope::everything;
+        private Permission permission = (who, table, act) -> null;
+        private Listener listener = new Listener() {};
 
         private Builder(Store store) {
             this.store = store;
+        }
+
+        private Builder(Builder other) {
+            this.store = other.store;
+            this.rules = other.rules;
+            this.actor = other.actor;
+            this.clock = other.clock;
+            this.scope = other.scope;
+            this.permission = other.permission;
+            this.listener = other.listener;
         }
 
         /** The application's rule book; without one everything follows what the schema declares. */
@@ -92,10 +111,29 @@ public final class Vacancy {
             return this;
         }
 
+        /** What the one who asks may see and touch, looked up at each request; everything unless set. */
+        public Builder scope(Supplier<Scope> scope) {
+            this.scope = scope;
+            return this;
+        }
+
+        /** Who may do what, asked at each request; everybody may do everything unless set. */
+        public Builder permission(Permission permission) {
+            this.permission = permission;
+            return this;
+        }
+
+        /** Hears of previews, outcomes and retries. */
+        public Builder listener(Listener listener) {
+            this.listener = listener;
+            return this;
+        }
+
         /**
-         * Opens it, and reads the schema.
+         * Opens it, reads the schema and fits the rule book to it.
          *
          * @throws MisuseException if no actor is set
+         * @throws RuleBookException if the rule book does not fit the database
          * @throws VacancyException if the database cannot be read
          */
         public Vacancy open() {
@@ -104,26 +142,51 @@ public final class Vacancy {
                         "Nobody is named as the one who deletes.",
                         "Set actor(…), such as actor(session::userName), before open().");
             }
-            Vacancy vacancy = new Vacancy(this, actor);
+            Vacancy vacancy = new Vacancy(new Builder(this), store, actor);
             vacancy.compiled();
             return vacancy;
         }
     }
 
-    /** The tables and relations of the database. */
-    public Schema schema() {
-        return compiled().schema();
+    /**
+     * The same inside the caller's own transaction, for use on the caller's thread: deletions become part of
+     * it, a savepoint takes the place of rollback, and nothing is ever committed.
+     *
+     * @param connection the caller's connection; for a store over JDBC a {@code java.sql.Connection} whose
+     *     auto-commit is off
+     * @throws MisuseException if the store cannot work on it
+     */
+    public Vacancy within(Object connection) {
+        Vacancy inside = new Vacancy(settings, store.within(connection), actor);
+        inside.compiled = compiled();
+        return inside;
     }
 
-    /** The rule book in force. */
-    public RuleBook rules() {
-        return rules;
+    /** The tables and relations of the database, with the relations that the rule book declares. */
+    public Schema schema() {
+        return compiled().rules().schema();
+    }
+
+    /** The rules in force. */
+    public Rules rules() {
+        return compiled().rules();
+    }
+
+    /** Reads the database's tables anew, after they were altered, and fits the rule book to them. */
+    public void refresh() {
+        store.refresh();
+        compiled();
     }
 
     /** Everything that a request would do, with nothing changed. */
     public Preview preview(Request request) {
         Table table = tableOf(request);
-        return judged(request, table, store.look(deletion(request, table)));
+        Judging judging = judging(request, table);
+        String forbidden = judging.forbidden(Act.LOOK);
+        Preview preview =
+                forbidden != null ? judging.withheld(forbidden) : judging.judge(store.look(deletion(request, table)));
+        settings.listener.previewed(preview);
+        return preview;
     }
 
     /**
@@ -139,17 +202,18 @@ public final class Vacancy {
                     "Answer the question of the preview that is carried out.");
         }
         Outcome standing = standing(seen);
+        if (standing == null && !answer.accepted()) {
+            standing = new Outcome.Declined(seen);
+        }
         if (standing != null) {
+            settings.listener.ended(seen.request(), standing);
             return standing;
         }
-        if (!answer.accepted()) {
-            return new Outcome.Declined(seen);
-        }
         return carryOut(seen.request(), now -> {
-            if (now.fingerprint().equals(seen.fingerprint())) {
+            if (now.state() == State.BLOCKED || now.state() == State.REFUSED) {
                 return standing(now);
             }
-            return now.state() == State.BLOCKED ? new Outcome.Blocked(now) : Outcome.Changed.since(seen, now);
+            return now.fingerprint().equals(seen.fingerprint()) ? null : Outcome.Changed.since(seen, now);
         });
     }
 
@@ -160,10 +224,9 @@ public final class Vacancy {
     public Outcome carryOut(Request request, String fingerprint) {
         return carryOut(request, now -> {
             Outcome standing = standing(now);
-            if (standing != null) {
-                return standing;
-            }
-            return now.fingerprint().equals(fingerprint) ? null : Outcome.Changed.since(null, now);
+            return standing != null || now.fingerprint().equals(fingerprint)
+                    ? standing
+                    : Outcome.Changed.since(null, now);
         });
     }
 
@@ -178,39 +241,72 @@ public final class Vacancy {
                     "Nobody was asked whether " + request.table() + " should lose rows.",
                     "Preview it and give the answer, or say expect(rows) or unasked(why) on the request.");
         }
-        return carryOut(request, this::standing);
+        return carryOut(request, Vacancy::standing);
     }
 
-    private interface Judge {
+    private interface Objector {
         @Nullable
         Outcome objection(Preview now);
     }
 
-    private Outcome carryOut(Request request, Judge judge) {
+    private Outcome carryOut(Request request, Objector objector) {
         Table table = tableOf(request);
-        String by = actor.get();
-        if (by == null || by.isBlank()) {
-            throw new MisuseException("The actor is empty; somebody has to be named as the one who deletes.");
+        Outcome outcome = outcome(request, table, objector);
+        settings.listener.ended(request, outcome);
+        return outcome;
+    }
+
+    private Outcome outcome(Request request, Table table, Objector objector) {
+        Judging judging = judging(request, table);
+        String refusal = judging.forbidden(Act.ERASE);
+        if (refusal != null) {
+            return new Outcome.Refused(judging.withheld(refusal), refusal);
         }
-        Store.Ending ending =
-                store.carryOut(deletion(request, table), found -> judge.objection(judged(request, table, found)));
+        Store.Approval approval = new Store.Approval() {
+            @Override
+            public @Nullable Outcome objection(Findings found) {
+                Outcome objection = objector.objection(judging.judge(found));
+                String forbidden = objection == null ? judging.forbidden(found, Act.ERASE, Act.CHANGE) : null;
+                return forbidden == null ? objection : new Outcome.Refused(judging.withheld(forbidden), forbidden);
+            }
+
+            @Override
+            public void retrying(int attempt, String why) {
+                settings.listener.retried(request, attempt, why);
+            }
+        };
+        Store.Ending ending = store.carryOut(deletion(request, table), approval);
+        if (ending instanceof Store.Ending.Outdated) {
+            // The schema has been altered since it was read: compile anew, once.
+            ending = store.carryOut(deletion(request, tableOf(request)), approval);
+        }
         if (ending instanceof Store.Ending.Removed removed) {
-            return new Outcome.Done(receipt(request, table, by, removed.found()));
+            return new Outcome.Done(receipt(request, table, judging.actor(), removed.found()));
         }
         if (ending instanceof Store.Ending.Stopped stopped) {
             return stopped.outcome();
         }
         // The look inside the transaction is no longer true, so the outcome carries a fresh one.
-        Store.Ending.Slipped slipped = (Store.Ending.Slipped) ending;
-        return new Outcome.Changed(preview(request), List.of(slipped.detail()));
+        String detail = ending instanceof Store.Ending.Slipped slipped
+                ? slipped.detail()
+                : "The tables of the database are being altered.";
+        return new Outcome.Changed(preview(request), List.of(detail));
+    }
+
+    private Judging judging(Request request, Table table) {
+        String who = actor.get();
+        if (who == null || who.isBlank()) {
+            throw new MisuseException("The actor is empty; somebody has to be named as the one who asks.");
+        }
+        return new Judging(request, table, modeOf(request, table), who, rules(), settings.permission);
     }
 
     private Receipt receipt(Request request, Table table, String by, Findings removed) {
-        Instant now = clock.instant();
+        Instant now = settings.clock.instant();
         return new Receipt(
                 ReceiptId.next(now),
                 table.name(),
-                modeOf(request),
+                modeOf(request, table),
                 by,
                 now,
                 request.because(),
@@ -223,7 +319,7 @@ public final class Vacancy {
     }
 
     /** The outcome in which a preview already stands, or null if it could go ahead. */
-    private @Nullable Outcome standing(Preview preview) {
+    private static @Nullable Outcome standing(Preview preview) {
         return switch (preview.state()) {
             case READY -> null;
             case NOTHING -> new Outcome.Nothing(preview);
@@ -232,29 +328,9 @@ public final class Vacancy {
         };
     }
 
-    private Preview judged(Request request, Table table, Findings found) {
-        State state = State.READY;
-        String refusal = null;
-        Long expected = request.expect();
-        if (found.selected() == 0) {
-            state = State.NOTHING;
-        } else if (expected != null && expected != found.selected()) {
-            state = State.REFUSED;
-            refusal = Wording.rows(expected) + " of " + table + " were expected, but the selection has "
-                    + Wording.rows(found.selected()) + ".";
-        } else if (!found.blockers().isEmpty()) {
-            state = State.BLOCKED;
-        }
-        Mode mode = modeOf(request);
-        Question question = state == State.READY
-                ? wording.ask(table, mode, found)
-                : wording.none("Nothing to ask: the request is " + state.word() + ".", found);
-        return new Preview(request, table.name(), mode, state, refusal, found, question);
-    }
-
-    private static Mode modeOf(Request request) {
+    private Mode modeOf(Request request, Table table) {
         Mode mode = request.mode();
-        return mode == null ? Mode.ERASE : mode;
+        return mode == null ? rules().usualMode(table.name()) : mode;
     }
 
     private Table tableOf(Request request) {
@@ -262,8 +338,24 @@ public final class Vacancy {
     }
 
     private Deletion deletion(Request request, Table table) {
-        Target target = target(request.selection(), table);
-        return new Deletion(compiled().compiler().compile(table.name(), modeOf(request)), target);
+        Program program = compiled().compiler().compile(table.name(), modeOf(request, table));
+        return new Deletion(program, target(request.selection(), table), scopes(program), request.patience());
+    }
+
+    /** The conditions on every table that the program reads. */
+    private Map<TableName, Condition> scopes(Program program) {
+        Scope scope = settings.scope.get();
+        Map<TableName, Condition> scopes = new HashMap<>();
+        Stream<TableName> children = Stream.concat(program.holds().stream(), program.changes().stream())
+                .map(branch -> branch.relation().child());
+        Stream.concat(program.tables().stream(), children).distinct().forEach(name -> {
+            Table table = schema().table(name);
+            Condition condition = scope.on(table);
+            if (condition != null) {
+                scopes.put(name, condition.readFor(table));
+            }
+        });
+        return scopes;
     }
 
     private static Target target(Selection selection, Table table) {
@@ -279,9 +371,10 @@ public final class Vacancy {
 
     private Compiled compiled() {
         Compiled known = compiled;
-        Schema schema = store.schema();
-        if (known == null || known.schema() != schema) {
-            known = new Compiled(schema, new Compiler(schema, rules));
+        Schema read = store.schema();
+        if (known == null || known.read() != read) {
+            Rules rules = Rules.fit(settings.rules, read);
+            known = new Compiled(read, rules, new Compiler(rules));
             compiled = known;
         }
         return known;

@@ -31,6 +31,11 @@ public record Findings(
         warnings = List.copyOf(warnings);
     }
 
+    /** What is shown to somebody who may not see anything. */
+    public static Findings withheld() {
+        return new Findings(List.of(), List.of(), List.of(), Portion.NONE, Map.of(), List.of(), "");
+    }
+
     /** How many of the selected rows there are. */
     public long selected() {
         return effects.isEmpty() ? 0 : effects.get(0).rows();

@@ -2,7 +2,7 @@ package io.vacancy.preview;
 
 import io.vacancy.question.Question;
 import io.vacancy.request.Mode;
-import io.vacancy.rules.RuleBook;
+import io.vacancy.rules.Rules;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import java.util.ArrayList;
@@ -14,9 +14,9 @@ import java.util.stream.Collectors;
 /** Puts findings into the sentences that a person is asked with. */
 public final class Wording {
 
-    private final RuleBook rules;
+    private final Rules rules;
 
-    public Wording(RuleBook rules) {
+    public Wording(Rules rules) {
         this.rules = rules;
     }
 
@@ -44,7 +44,7 @@ public final class Wording {
     public String what(Table table, Findings findings) {
         List<Row> records = findings.records();
         return findings.selected() == 1 && records.size() == 1
-                ? table + " " + rules.label(table, records.get(0))
+                ? table + " " + rules.label(records.get(0))
                 : rows(findings.selected()) + " of " + table;
     }
 

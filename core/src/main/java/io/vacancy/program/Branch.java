@@ -1,7 +1,14 @@
 package io.vacancy.program;
 
-import io.vacancy.rules.Rule;
+import io.vacancy.condition.Condition;
+import io.vacancy.rules.Fate;
 import io.vacancy.schema.Relation;
+import org.jspecify.annotations.Nullable;
 
-/** One rule of one relation: what it does to the child rows whose parent goes. */
-public record Branch(Relation relation, Rule rule) {}
+/**
+ * One rule of one relation: what becomes of those child rows, of parents that go, for which it is the first
+ * that holds.
+ *
+ * @param which the condition on the child row that says so, never unknown; null for every row
+ */
+public record Branch(Relation relation, Fate fate, @Nullable Condition which) {}

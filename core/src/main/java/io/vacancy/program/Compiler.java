@@ -1,8 +1,10 @@
 package io.vacancy.program;
 
+import io.vacancy.condition.Condition;
 import io.vacancy.request.Mode;
+import io.vacancy.rules.Fate;
 import io.vacancy.rules.Rule;
-import io.vacancy.rules.RuleBook;
+import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
@@ -18,15 +20,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 
-/** Turns schema and rule book into the program for deleting from a table. Immutable; serves all threads. */
+/** Turns fitted rules into the program for deleting from a table. Immutable; serves all threads. */
 public final class Compiler {
 
     private final Schema schema;
-    private final RuleBook rules;
+    private final Rules rules;
     private final Comparator<TableName> rank;
 
-    public Compiler(Schema schema, RuleBook rules) {
-        this.schema = schema;
+    public Compiler(Rules rules) {
+        this.schema = rules.schema();
         this.rules = rules;
         this.rank = rank(schema);
     }
@@ -57,26 +59,50 @@ public final class Compiler {
         for (Component component : components) {
             for (TableName parent : component.tables()) {
                 for (Branch branch : branches(parent)) {
-                    if (branch.rule() instanceof Rule.Block) {
+                    if (branch.fate() instanceof Fate.Block) {
                         holds.add(branch);
-                    } else if (branch.rule() instanceof Rule.SetNull) {
+                    } else if (branch.fate() instanceof Fate.SetNull) {
                         changes.add(branch);
                     }
                 }
             }
         }
-        return new Program(root, mode, components, holds, changes, removals(reached));
+        return new Program(schema, root, mode, components, holds, changes, removals(reached));
     }
 
     private List<Branch> branches(TableName parent) {
         return schema.relationsTo(parent).stream()
-                .map(relation -> new Branch(relation, rules.ruleFor(relation)))
+                .flatMap(relation -> branches(relation).stream())
                 .toList();
+    }
+
+    /** Each child row takes the first rule that is true for it, so a later rule's rows exclude the earlier ones'. */
+    private List<Branch> branches(Relation relation) {
+        List<Branch> branches = new ArrayList<>();
+        List<Condition> earlier = new ArrayList<>();
+        for (Rule rule : rules.rulesFor(relation)) {
+            List<Condition> which = new ArrayList<>(earlier);
+            Condition when = rule.when();
+            if (when != null) {
+                which.add(new Condition.Certain(when));
+                earlier.add(new Condition.Certain(when).not());
+            }
+            branches.add(new Branch(
+                    relation, fate(relation, rule.fate()), which.isEmpty() ? null : new Condition.All(which)));
+        }
+        return branches;
+    }
+
+    /** A table that is never deleted from stops whatever would take a row of it along. */
+    private Fate fate(Relation relation, Fate fate) {
+        return fate instanceof Fate.Cascade && rules.neverDeleted(relation.child())
+                ? new Fate.Block("rows of " + relation.child() + " are never deleted")
+                : fate;
     }
 
     private List<Branch> cascades(TableName parent) {
         return branches(parent).stream()
-                .filter(branch -> branch.rule() instanceof Rule.Cascade)
+                .filter(branch -> branch.fate() instanceof Fate.Cascade)
                 .toList();
     }
 

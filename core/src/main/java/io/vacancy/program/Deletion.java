@@ -1,4 +1,26 @@
 package io.vacancy.program;
 
-/** A program together with the rows it is to start from: all that a store needs to know. */
-public record Deletion(Program program, Target target) {}
+import io.vacancy.condition.Condition;
+import io.vacancy.schema.TableName;
+import java.time.Duration;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A program together with what belongs to one request: all that a store needs to know.
+ *
+ * @param target the rows to start from
+ * @param scopes the conditions that hold on everything the caller may see or touch, for the tables that
+ *     have one
+ * @param patience how long to wait for rows that somebody else holds; null for as long as the database does
+ */
+public record Deletion(
+        Program program,
+        Target target,
+        Map<TableName, Condition> scopes,
+        @Nullable Duration patience) {
+
+    public Deletion {
+        scopes = Map.copyOf(scopes);
+    }
+}

@@ -1,12 +1,16 @@
 package io.vacancy.program;
 
 import io.vacancy.request.Mode;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * A request compiled against schema and rule book, for any selection from its table.
  *
+ * @param schema what it was compiled for
  * @param root the table of the selected rows
  * @param components what to find, parents first
  * @param holds the branches whose child rows stand in the way
@@ -14,6 +18,7 @@ import java.util.List;
  * @param removals what to remove, children first
  */
 public record Program(
+        Schema schema,
         TableName root,
         Mode mode,
         List<Component> components,
@@ -26,6 +31,17 @@ public record Program(
         holds = List.copyOf(holds);
         changes = List.copyOf(changes);
         removals = List.copyOf(removals);
+    }
+
+    /** The relations along which anything happens to rows of a parent's children. */
+    public List<Relation> relations() {
+        Stream<Branch> cascades =
+                components.stream().flatMap(part -> Stream.concat(part.entering().stream(), part.within().stream()));
+        return Stream.of(cascades, holds.stream(), changes.stream())
+                .flatMap(branches -> branches)
+                .map(Branch::relation)
+                .distinct()
+                .toList();
     }
 
     /** The tables that rows may go from, parents first. */

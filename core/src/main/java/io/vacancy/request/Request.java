@@ -1,6 +1,7 @@
 package io.vacancy.request;
 
 import io.vacancy.failure.MisuseException;
+import java.time.Duration;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
@@ -15,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param because why, in the words of the person who asks, or null
  * @param expect how many selected rows the caller is sure of, or null; another number refuses the request
  * @param unasked why nobody needs to be asked, or null
+ * @param patience how long to wait at most for rows that somebody else holds, or null for as long as the database does
  */
 public record Request(
         String table,
@@ -22,7 +24,8 @@ public record Request(
         @Nullable Mode mode,
         @Nullable String because,
         @Nullable Long expect,
-        @Nullable String unasked) {
+        @Nullable String unasked,
+        @Nullable Duration patience) {
 
     /** Starts a request: {@code Request.from("boat").key(17)}. */
     public static From from(String table) {
@@ -62,18 +65,18 @@ public record Request(
             List<Key> given = keys.stream()
                     .map(key -> key instanceof Key ready ? ready : Key.of(key))
                     .toList();
-            return new Request(table, new Selection.ByKeys(given), null, null, null, null);
+            return new Request(table, new Selection.ByKeys(given), null, null, null, null, null);
         }
     }
 
     /** Says why. */
     public Request because(String reason) {
-        return new Request(table, selection, mode, reason, expect, unasked);
+        return new Request(table, selection, mode, reason, expect, unasked, patience);
     }
 
     /** Removes the rows, whatever the table's usual mode is. */
     public Request erase() {
-        return new Request(table, selection, Mode.ERASE, because, expect, unasked);
+        return new Request(table, selection, Mode.ERASE, because, expect, unasked, patience);
     }
 
     /**
@@ -81,11 +84,23 @@ public record Request(
      * question needless.
      */
     public Request expect(long rows) {
-        return new Request(table, selection, mode, because, rows, unasked);
+        return new Request(table, selection, mode, because, rows, unasked, patience);
     }
 
     /** Carries the request out without asking anybody, and says why that is right. */
     public Request unasked(String why) {
-        return new Request(table, selection, mode, because, expect, why);
+        return new Request(table, selection, mode, because, expect, why, patience);
+    }
+
+    /**
+     * Limits how long to wait for rows that somebody else holds; then the outcome is busy.
+     *
+     * @param atMost not negative; some engines count in whole seconds and wait for at least one
+     */
+    public Request waitAtMost(Duration atMost) {
+        if (atMost.isNegative()) {
+            throw new MisuseException("Nobody can wait for " + atMost + ".");
+        }
+        return new Request(table, selection, mode, because, expect, unasked, atMost);
     }
 }

@@ -1,11 +1,14 @@
 package io.vacancy.rules;
 
+import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.ValueKind;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** How a table's rows are called in front of people: texts and column values in turn. */
@@ -13,6 +16,7 @@ public final class Label {
 
     private static final int LONGEST = 80;
     private static final List<String> NAMING = List.of("name", "title", "label", "subject");
+    private static final Pattern COLUMN = Pattern.compile("\\{([^{}]*)}");
 
     private final List<Part> parts;
 
@@ -20,27 +24,44 @@ public final class Label {
         this.parts = List.copyOf(parts);
     }
 
-    private record Part(@Nullable String text, @Nullable String column) {}
+    private record Part(String text, @Nullable String column) {}
 
     /**
-     * The label of a table for which nobody chose one: its naming column, if it has one, and its key.
+     * Reads a label as it is written: {@code {name} ({registration})}.
+     *
+     * @throws MisuseException if it names a column that the table has not
      */
-    public static Label usual(Table table) {
+    static Label read(String written, Table table) {
+        List<Part> parts = new ArrayList<>();
+        Matcher columns = COLUMN.matcher(written);
+        int from = 0;
+        while (columns.find()) {
+            parts.add(new Part(
+                    written.substring(from, columns.start()),
+                    table.column(columns.group(1)).name()));
+            from = columns.end();
+        }
+        parts.add(new Part(written.substring(from), null));
+        return new Label(parts);
+    }
+
+    /** The label of a table for which nobody chose one: its naming column, if it has one, and its key. */
+    static Label usual(Table table) {
         List<Part> parts = new ArrayList<>();
         Column naming = namingColumn(table);
-        if (naming != null) {
-            parts.add(new Part(null, naming.name()));
-            parts.add(new Part(" (", null));
-        }
         List<String> key = table.identity().lasts()
                 ? table.identity().columns()
                 : table.columns().stream().map(Column::name).limit(3).toList();
-        for (String column : key) {
-            parts.add(new Part((column.equals(key.get(0)) ? "" : ", ") + column + " ", column));
-        }
+        String before = "";
         if (naming != null) {
-            parts.add(new Part(")", null));
+            parts.add(new Part("", naming.name()));
+            before = " (";
         }
+        for (String column : key) {
+            parts.add(new Part(before + column + " ", column));
+            before = ", ";
+        }
+        parts.add(new Part(naming == null ? "" : ")", null));
         return new Label(parts);
     }
 
@@ -59,12 +80,8 @@ public final class Label {
     public String of(Row row) {
         StringBuilder label = new StringBuilder();
         for (Part part : parts) {
-            if (part.text() != null) {
-                label.append(part.text());
-            }
-            if (part.column() != null) {
-                label.append(row.text(part.column()));
-            }
+            label.append(part.text());
+            label.append(part.column() == null ? "" : row.text(part.column()));
         }
         String clean = label.toString().replaceAll("\\p{Cntrl}", " ");
         return clean.length() <= LONGEST ? clean : clean.substring(0, LONGEST - 3) + "...";

@@ -37,6 +37,15 @@ public interface Store {
      */
     Ending carryOut(Deletion deletion, Approval approval);
 
+    /**
+     * A store that works inside the caller's own transaction: it neither begins nor commits one, and undoes
+     * what it did by a savepoint.
+     *
+     * @param connection what this store works on, such as a {@code java.sql.Connection}
+     * @throws io.vacancy.failure.MisuseException if it is something else, or not inside a transaction
+     */
+    Store within(Object connection);
+
     /** Judges, inside the transaction, what was found under the locks. */
     @FunctionalInterface
     interface Approval {
@@ -44,6 +53,9 @@ public interface Store {
         /** The outcome that stands against carrying it out, or null to go ahead. */
         @Nullable
         Outcome objection(Findings found);
+
+        /** Told when a deadlock ended an attempt and another one begins. */
+        default void retrying(int attempt, String why) {}
     }
 
     /** How carrying out ended. */
@@ -54,6 +66,9 @@ public interface Store {
 
         /** There was an objection, or somebody else held the rows; everything was rolled back. */
         record Stopped(Outcome outcome) implements Ending {}
+
+        /** The tables are others than those the program was compiled for; nothing was done. */
+        record Outdated() implements Ending {}
 
         /**
          * The rows changed while they were being removed, on an engine or a relation that no lock protects;

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import io.vacancy.SchemaBuilder;
 import io.vacancy.request.Mode;
 import io.vacancy.rules.RuleBook;
+import io.vacancy.rules.Rules;
 import io.vacancy.schema.OnDelete;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
@@ -107,7 +108,7 @@ class CompilerTest {
     }
 
     private static Program compile(Schema schema, String root) {
-        return new Compiler(schema, RuleBook.empty()).compile(TableName.of(root), Mode.ERASE);
+        return new Compiler(Rules.fit(RuleBook.empty(), schema)).compile(TableName.of(root), Mode.ERASE);
     }
 
     private static List<String> names(List<TableName> tables) {

@@ -1,6 +1,7 @@
 package io.vacancy.jdbc;
 
 import io.vacancy.failure.BusyException;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.StoreException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.dialect.Dialect;
@@ -22,6 +23,7 @@ import io.vacancy.schema.TableName;
 import io.vacancy.store.Store;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.List;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
@@ -31,13 +33,22 @@ import org.jspecify.annotations.Nullable;
  */
 public final class JdbcStore implements Store {
 
-    private final DataSource source;
-    private final Dialect dialect;
-    private volatile @Nullable Schema schema;
+    private static final int ATTEMPTS = 3;
 
-    private JdbcStore(DataSource source, Dialect dialect) {
-        this.source = source;
+    private final Dialect dialect;
+    private final Catalog catalog;
+    private final Transactions transactions;
+
+    private JdbcStore(Dialect dialect, Catalog catalog, Transactions transactions) {
         this.dialect = dialect;
+        this.catalog = catalog;
+        this.transactions = transactions;
+    }
+
+    /** Where transactions come from. */
+    @FunctionalInterface
+    private interface Transactions {
+        Transaction begin(int isolation);
     }
 
     /**
@@ -48,11 +59,15 @@ public final class JdbcStore implements Store {
      */
     public static JdbcStore of(DataSource source) {
         try (Connection connection = source.getConnection()) {
-            return new JdbcStore(source, Dialects.of(connection));
+            Dialect dialect = Dialects.of(connection);
+            return new JdbcStore(
+                    dialect,
+                    new Catalog(source, dialect),
+                    isolation -> OwnTransaction.begin(source, dialect, isolation));
         } catch (SQLException failed) {
             throw new StoreException(
-                    "The database cannot be reached: " + failed.getMessage() + ".",
-                    null,
+                    "The database cannot be reached: " + Faults.firstLine(failed),
+                    "Check the address, the user and the password.",
                     "connecting",
                     null,
                     null,
@@ -61,65 +76,78 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public Schema schema() {
-        Schema known = schema;
-        if (known == null) {
-            Context context = new Context("reading its tables", null, null);
-            try (Connection connection = source.getConnection()) {
-                known = dialect.catalogue().read(connection);
-            } catch (SQLException failed) {
-                throw shown(Faults.of(failed, context, dialect));
-            }
-            schema = known;
+    public Store within(Object connection) {
+        if (!(connection instanceof Connection callers)) {
+            throw new MisuseException("A store over JDBC works within a java.sql.Connection, not a "
+                    + connection.getClass().getName() + ".");
         }
-        return known;
+        // Refused at once rather than at the first deletion.
+        CallerTransaction.join(callers, dialect).close();
+        return new JdbcStore(dialect, catalog, isolation -> CallerTransaction.join(callers, dialect));
+    }
+
+    @Override
+    public Schema schema() {
+        return catalog.schema();
     }
 
     @Override
     public void refresh() {
-        schema = null;
+        catalog.refresh();
     }
 
     @Override
     public Findings look(Deletion deletion) {
-        try (Transaction transaction = Transaction.begin(source, dialect, dialect.isolationForLooking())) {
-            Walk walk = new Walk(transaction.session(), schema(), deletion, false);
+        try (Transaction transaction = transactions.begin(dialect.isolationForLooking())) {
+            transaction.limitWaiting(deletion.patience());
+            Walk walk = new Walk(transaction.session(), deletion, false);
             walk.run();
-            // Rolled back on closing, key tables and all.
+            // Undone on closing, key tables and all.
             return new Report(walk).findings();
         } catch (Busy busy) {
-            throw shown(busy);
+            throw new BusyException(table(busy), detail(busy), busy);
         }
     }
 
     @Override
     public Ending carryOut(Deletion deletion, Approval approval) {
-        TableName root = deletion.program().root();
-        try (Transaction transaction = Transaction.begin(source, dialect, dialect.isolationForRemoving())) {
-            Session session = transaction.session();
-            String lock = dialect.lockWhole(root);
-            if (lock != null) {
-                session.update(Sql.of(lock), Context.of("locking", root));
+        for (int attempt = 1; ; attempt++) {
+            try (Transaction transaction = transactions.begin(dialect.isolationForRemoving())) {
+                try {
+                    return carryOut(deletion, approval, transaction);
+                } catch (Busy busy) {
+                    if (!busy.deadlock() || !transaction.mayBeRepeated() || attempt == ATTEMPTS) {
+                        return new Ending.Stopped(new Outcome.Busy(table(busy), detail(busy)));
+                    }
+                    approval.retrying(attempt + 1, detail(busy));
+                }
+            } catch (Slipped slipped) {
+                return new Ending.Slipped(String.valueOf(slipped.getMessage()));
             }
-            Walk walk = new Walk(session, schema(), deletion, true);
-            walk.run();
-            Findings found = new Report(walk).findings();
-            Outcome objection = approval.objection(found);
-            if (objection != null) {
-                return new Ending.Stopped(objection);
-            }
-            new Removing(session, walk).run();
-            transaction.commit(root);
-            return new Ending.Removed(found);
-        } catch (Busy busy) {
-            return new Ending.Stopped(new Outcome.Busy(table(busy), detail(busy)));
-        } catch (Slipped slipped) {
-            return new Ending.Slipped(String.valueOf(slipped.getMessage()));
         }
     }
 
-    private static RuntimeException shown(RuntimeException failed) {
-        return failed instanceof Busy busy ? new BusyException(table(busy), detail(busy), busy) : failed;
+    private Ending carryOut(Deletion deletion, Approval approval, Transaction transaction) {
+        TableName root = deletion.program().root();
+        Session session = transaction.session();
+        transaction.limitWaiting(deletion.patience());
+        String lock = dialect.lockWhole(root);
+        if (lock != null) {
+            session.update(Sql.of(lock), Context.of("locking", root));
+        }
+        if (catalog.outdated(session)) {
+            return new Ending.Outdated();
+        }
+        Walk walk = new Walk(session, deletion, true);
+        walk.run();
+        Findings found = new Report(walk).findings();
+        Outcome objection = approval.objection(found);
+        if (objection != null) {
+            return new Ending.Stopped(objection);
+        }
+        new Removing(session, walk).run();
+        transaction.finish(root);
+        return new Ending.Removed(found);
     }
 
     private static @Nullable String table(Busy busy) {
@@ -128,6 +156,11 @@ public final class JdbcStore implements Store {
     }
 
     private static String detail(Busy busy) {
-        return "while " + busy.context().step() + " it, " + busy.getMessage() + ".";
+        return "while " + busy.context().step() + " it, " + busy.getMessage();
+    }
+
+    /** The engines that a store can be opened on, by their names. */
+    public static List<String> engines() {
+        return Dialects.names();
     }
 }

@@ -1,86 +1,78 @@
 package io.vacancy.jdbc;
 
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.dialect.WaitSetting;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Faults;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.schema.TableName;
 import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import javax.sql.DataSource;
+import java.time.Duration;
+import org.jspecify.annotations.Nullable;
 
-/** A transaction of Vacancy's own: rolled back unless committed, and the connection given back as it was. */
-final class Transaction implements AutoCloseable {
+/** A transaction to work in. Whatever is not finished when it is closed is undone. */
+abstract class Transaction implements AutoCloseable {
 
-    private static final Context BEGIN = new Context("beginning a transaction", null, null);
-    private static final Context END = new Context("ending a transaction", null, null);
+    private static final Context LIMIT = new Context("limiting how long to wait", null, null);
+    static final Context BEGIN = new Context("beginning a transaction", null, null);
+    static final Context END = new Context("ending a transaction", null, null);
 
-    private final Connection connection;
-    private final Dialect dialect;
+    final Connection connection;
+    final Dialect dialect;
     private final Session session;
-    private final boolean autoCommit;
-    private final int isolation;
+    private @Nullable String usualWait;
 
-    private Transaction(Connection connection, Dialect dialect) throws SQLException {
+    Transaction(Connection connection, Dialect dialect) {
         this.connection = connection;
         this.dialect = dialect;
         this.session = new Session(connection, dialect);
-        this.autoCommit = connection.getAutoCommit();
-        this.isolation = connection.getTransactionIsolation();
-    }
-
-    @SuppressWarnings("MustBeClosedChecker")
-    static Transaction begin(DataSource source, Dialect dialect, int isolation) {
-        try {
-            Connection connection = source.getConnection();
-            try {
-                Transaction transaction = new Transaction(connection, dialect);
-                connection.setAutoCommit(true);
-                dialect.prepare(connection);
-                connection.setTransactionIsolation(isolation);
-                connection.setAutoCommit(false);
-                return transaction;
-            } catch (SQLException | RuntimeException failed) {
-                connection.close();
-                throw failed;
-            }
-        } catch (SQLException failed) {
-            throw Faults.of(failed, BEGIN, dialect);
-        }
     }
 
     Session session() {
         return session;
     }
 
-    void commit(TableName about) {
-        try {
-            connection.commit();
-        } catch (SQLException failed) {
-            throw Faults.of(failed, Context.of("committing the removal from", about), dialect);
-        }
-    }
+    /** Whether a deadlock may be answered by another attempt; not where the caller's work would be lost too. */
+    abstract boolean mayBeRepeated();
 
-    private void execute(String sql) throws SQLException {
-        try (Statement statement = connection.createStatement()) {
-            statement.execute(sql);
-        }
-    }
+    /** Makes what was done stay, as far as it is for this transaction to say. */
+    abstract void finish(TableName about);
 
     @Override
-    public void close() {
-        try (connection) {
-            // After a commit there is nothing left to roll back.
-            connection.rollback();
-            connection.setAutoCommit(true);
-            for (String keyTable : session.keyTables()) {
-                execute(dialect.dropKeyTable(keyTable));
+    public abstract void close();
+
+    /** Limits how long statements wait, until the transaction is closed. */
+    void limitWaiting(@Nullable Duration wait) {
+        if (wait == null) {
+            return;
+        }
+        WaitSetting setting = dialect.waitSetting();
+        try (Statement statement = connection.createStatement()) {
+            try (ResultSet rows = statement.executeQuery(setting.read())) {
+                rows.next();
+                usualWait = rows.getString(1);
             }
-            connection.setTransactionIsolation(isolation);
-            connection.setAutoCommit(autoCommit);
+            statement.execute(setting.set(setting.valueOf(wait)));
         } catch (SQLException failed) {
-            throw Faults.of(failed, END, dialect);
+            throw Faults.of(failed, LIMIT, dialect);
+        }
+    }
+
+    /** Takes away what the transaction left on the connection. */
+    void tidy() throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            for (String keyTable : session.keyTables()) {
+                String drop = dialect.dropKeyTable(keyTable);
+                if (drop != null) {
+                    statement.execute(drop);
+                }
+            }
+            if (usualWait != null) {
+                statement.execute(dialect.waitSetting().set(usualWait));
+            }
         }
     }
 }

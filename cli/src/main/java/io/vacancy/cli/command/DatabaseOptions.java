@@ -4,6 +4,11 @@ import io.vacancy.Vacancy;
 import io.vacancy.cli.database.NamedDatabase;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.JdbcStore;
+import io.vacancy.rules.RuleBook;
+import io.vacancy.store.Store;
+import io.vacancy.text.yaml.RuleBookFile;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 
@@ -22,9 +27,29 @@ final class DatabaseOptions {
             description = "The environment variable that holds the password.")
     private @Nullable String passwordVariable;
 
+    @Option(
+            names = "--rules",
+            paramLabel = "FILE",
+            description = "The rule book; vacancy.yaml in the current folder, if there is one, unless given.")
+    private @Nullable Path rules;
+
+    /** The rule book as it is written, empty where there is none. */
+    RuleBook ruleBook() {
+        if (rules != null) {
+            return RuleBookFile.read(rules);
+        }
+        Path usual = Path.of("vacancy.yaml");
+        return Files.exists(usual) ? RuleBookFile.read(usual) : RuleBook.empty();
+    }
+
+    Store store() {
+        return JdbcStore.of(NamedDatabase.open(database, user, password()));
+    }
+
     /** Opens it, in the name of the one who asks. */
     Vacancy open(@Nullable String by) {
-        return Vacancy.on(JdbcStore.of(NamedDatabase.open(database, user, password())))
+        return Vacancy.on(store())
+                .rules(ruleBook())
                 .actor(() -> by != null ? by : System.getProperty("user.name") + " (user of this machine)")
                 .open();
     }

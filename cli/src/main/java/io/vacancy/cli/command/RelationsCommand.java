@@ -35,7 +35,7 @@ final class RelationsCommand implements Callable<Integer> {
         Vacancy vacancy = database.open(null);
         Table only = table == null ? null : vacancy.schema().table(table);
         if (output.json()) {
-            screen.print(new JsonWriter().relations(vacancy.schema(), vacancy.rules(), only));
+            screen.print(new JsonWriter().relations(vacancy.rules(), only));
             return ExitCode.DONE;
         }
         RelationsScreen relations = new RelationsScreen(vacancy, screen.ink());

@@ -2,6 +2,7 @@ package io.vacancy.cli.command;
 
 import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Request;
+import java.time.Duration;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
@@ -25,6 +26,13 @@ final class SelectionOptions {
     @Option(names = "--because", paramLabel = "WHY", description = "Why; it stands on the receipt.")
     private @Nullable String because;
 
+    @Option(
+            names = "--wait",
+            paramLabel = "SECONDS",
+            description =
+                    "How long to wait for rows that somebody else holds; as long as the database does unless given.")
+    private @Nullable Integer wait;
+
     boolean expects() {
         return expect != null;
     }
@@ -44,6 +52,10 @@ final class SelectionOptions {
         }
         Request request = Request.from(table).key(keys.get(0));
         request = because == null ? request : request.because(because);
+        if (wait != null && wait < 0) {
+            throw new MisuseException("Nobody can wait for --wait " + wait + " seconds.");
+        }
+        request = wait == null ? request : request.waitAtMost(Duration.ofSeconds(wait));
         return expect == null ? request : request.expect(expect);
     }
 }

@@ -49,6 +49,7 @@ public final class VacancyCommand implements Runnable {
         CommandLine commands = new CommandLine(new VacancyCommand(screen));
         commands.addSubcommand(new DemoCommand(screen, commands));
         commands.addSubcommand(new RelationsCommand(screen));
+        commands.addSubcommand(new CheckCommand(screen));
         commands.addSubcommand(new PreviewCommand(screen));
         commands.addSubcommand(new DeleteCommand(screen));
         commands.getSubcommands().values().forEach(command -> command.getCommandSpec()

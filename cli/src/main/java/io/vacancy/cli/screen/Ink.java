@@ -19,6 +19,16 @@ public final class Ink {
         return ink("36", text);
     }
 
+    /** For what is wrong. */
+    public String problem(String text) {
+        return standing(text);
+    }
+
+    /** For what is said besides. */
+    public String aside(String text) {
+        return quiet(text);
+    }
+
     String strong(String text) {
         return ink("1", text);
     }

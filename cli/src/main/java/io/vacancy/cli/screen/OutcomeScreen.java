@@ -4,6 +4,7 @@ import io.vacancy.Vacancy;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Effect;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -58,7 +59,7 @@ public final class OutcomeScreen {
         TextTable facts = new TextTable(false, false);
         fact(facts, "receipt", receipt.id());
         fact(facts, "by", receipt.by());
-        fact(facts, "at", receipt.at().toString());
+        fact(facts, "at", receipt.at().truncatedTo(ChronoUnit.SECONDS).toString());
         fact(facts, "because", receipt.because());
         fact(facts, "unasked", receipt.unasked());
         fact(facts, "kept", receipt.kept() ? "images of the rows" : "nothing; it cannot be brought back");
@@ -74,8 +75,7 @@ public final class OutcomeScreen {
 
     private String name(Receipt receipt) {
         return receipt.records().size() == 1
-                ? receipt.table() + " "
-                        + vacancy.rules().label(vacancy.schema().table(receipt.table()), receipt.record())
+                ? receipt.table() + " " + vacancy.rules().label(receipt.record())
                 : receipt.rows() + " rows of " + receipt.table();
     }
 }

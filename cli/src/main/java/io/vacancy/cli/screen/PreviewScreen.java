@@ -39,6 +39,10 @@ public final class PreviewScreen {
             lines.add(missing(preview));
             return lines;
         }
+        if (preview.effects().isEmpty()) {
+            lines.add(ink.standing("Refused: ") + preview.refusal());
+            return lines;
+        }
         lines.add(ink.strong((preview.mode() == Mode.ERASE ? "Erase " : "Mark as deleted: ") + what(table, preview)));
         lines.add("");
         record(preview, lines);
@@ -106,7 +110,7 @@ public final class PreviewScreen {
                 .cell(stem + effect.table(), ink::leaving)
                 .cell(number(effect.rows()))
                 .cell(effect.relation() == null ? "selected" : "through " + effect.relation(), ink::quiet)
-                .cell(sample(effect.table(), effect.sample(), effect.rows()), ink::quiet);
+                .cell(sample(effect.sample(), effect.rows()), ink::quiet);
         List<Effect> children = all.stream()
                 .filter(child -> !drawn.contains(child) && effect.table().equals(parent(child)))
                 .toList();
@@ -124,12 +128,11 @@ public final class PreviewScreen {
     }
 
     /** The first rows by name, as far as they fit into the last column. */
-    private String sample(TableName name, List<Row> rows, long all) {
-        Table table = vacancy.schema().table(name);
+    private String sample(List<Row> rows, long all) {
         StringBuilder labels = new StringBuilder();
         int shown = 0;
         for (Row row : rows) {
-            String label = (shown == 0 ? "" : ", ") + vacancy.rules().label(table, row);
+            String label = (shown == 0 ? "" : ", ") + vacancy.rules().label(row);
             if (shown > 0 && labels.length() + label.length() > SAMPLE_WIDTH) {
                 break;
             }
@@ -147,7 +150,7 @@ public final class PreviewScreen {
                         .cell(effect.table().toString())
                         .cell(number(effect.rows()))
                         .cell(effect.relation() + " becomes NULL", ink::quiet)
-                        .cell(sample(effect.table(), effect.sample(), effect.rows()), ink::quiet);
+                        .cell(sample(effect.sample(), effect.rows()), ink::quiet);
             }
         }
         List<String> changes = table.lines("  ");
@@ -169,9 +172,9 @@ public final class PreviewScreen {
         for (Blocker blocker : preview.blockers()) {
             table.line()
                     .cell("! " + blocker.table(), ink::standing)
-                    .cell(number(blocker.rows()))
+                    .cell(blocker.rows() == 0 ? "" : number(blocker.rows()))
                     .cell("through " + blocker.relation() + ": " + blocker.reason())
-                    .cell(sample(blocker.table(), blocker.sample(), blocker.rows()), ink::quiet);
+                    .cell(sample(blocker.sample(), blocker.rows()), ink::quiet);
         }
         lines.addAll(table.lines("  "));
     }

@@ -1,7 +1,9 @@
 package io.vacancy.cli.screen;
 
 import io.vacancy.Vacancy;
+import io.vacancy.rules.Fate;
 import io.vacancy.rules.Rule;
+import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.RowIdentity;
 import io.vacancy.schema.Schema;
@@ -11,17 +13,18 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /** Tables and relations for people: what hangs on what, and the rule that holds on each relation. */
 public final class RelationsScreen {
 
     private final Schema schema;
-    private final Vacancy vacancy;
+    private final Rules rules;
     private final Ink ink;
 
     public RelationsScreen(Vacancy vacancy, Ink ink) {
         this.schema = vacancy.schema();
-        this.vacancy = vacancy;
+        this.rules = vacancy.rules();
         this.ink = ink;
     }
 
@@ -33,12 +36,10 @@ public final class RelationsScreen {
         lines.add("");
         TextTable table = new TextTable(false, false, false);
         for (Table each : schema.tables()) {
-            table.line()
-                    .cell(each.toString(), ink::strong)
-                    .cell(identity(each), ink::quiet)
-                    .cell("");
+            table.line().cell(each.toString(), ink::strong);
+            table.cell(identity(each), ink::quiet);
             for (Relation relation : schema.relationsTo(each.name())) {
-                table.line().cell("  " + relation.name()).cell(word(relation)).cell(meaning(relation), ink::quiet);
+                table.line().cell("  " + relation.name()).cell(words(relation)).cell(meaning(relation), ink::quiet);
             }
         }
         lines.addAll(table.lines("  "));
@@ -61,7 +62,7 @@ public final class RelationsScreen {
             for (Relation relation : up) {
                 parents.line()
                         .cell(relation.parent().toString())
-                        .cell(word(relation))
+                        .cell(words(relation))
                         .cell("through " + relation.name(), ink::quiet);
             }
             lines.addAll(parents.lines("  "));
@@ -74,11 +75,11 @@ public final class RelationsScreen {
         for (int i = 0; i < relations.size(); i++) {
             Relation relation = relations.get(i);
             boolean last = i == relations.size() - 1;
-            boolean goesOn = rule(relation) instanceof Rule.Cascade;
+            boolean goesOn = rules.rulesFor(relation).stream().anyMatch(rule -> rule.fate() instanceof Fate.Cascade);
             boolean first = goesOn && shown.add(relation.child());
             tree.line()
                     .cell(stem + (last ? "└─ " : "├─ ") + relation.child(), goesOn ? ink::leaving : text -> text)
-                    .cell(word(relation))
+                    .cell(words(relation))
                     .cell("through " + relation.name() + (goesOn && !first ? ", see there" : ""), ink::quiet);
             if (first) {
                 below(relation.child(), stem + (last ? "   " : "│  "), shown, tree);
@@ -86,22 +87,25 @@ public final class RelationsScreen {
         }
     }
 
-    private Rule rule(Relation relation) {
-        return vacancy.rules().ruleFor(relation);
-    }
-
-    private String word(Relation relation) {
-        return rule(relation).word();
+    /** The rules in the order in which they are tried; a conditional one is marked. */
+    private String words(Relation relation) {
+        return rules.rulesFor(relation).stream()
+                .map(rule -> rule.fate().word() + (rule.when() == null ? "" : "?"))
+                .collect(Collectors.joining(", "));
     }
 
     private String meaning(Relation relation) {
-        Rule rule = rule(relation);
-        if (rule instanceof Rule.Block) {
-            return relation.child() + " rows stop the deletion";
-        }
-        return rule instanceof Rule.SetNull
-                ? relation.child() + " rows stay and lose the link"
-                : relation.child() + " rows go too";
+        List<Rule> all = rules.rulesFor(relation);
+        String whose = relation.child() + " rows";
+        Fate last = all.get(all.size() - 1).fate();
+        String meaning = last instanceof Fate.Cascade
+                ? whose + " go too"
+                : last instanceof Fate.SetNull
+                        ? whose + " stay and lose the link"
+                        : last instanceof Fate.Leave ? whose + " stay as they are" : whose + " stop the deletion";
+        return meaning
+                + (all.size() > 1 ? ", unless a condition holds" : "")
+                + (relation.enforced() ? "" : "; declared in the rule book");
     }
 
     private static String identity(Table table) {

@@ -13,7 +13,6 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
@@ -34,6 +33,8 @@ public abstract class Dialect {
     public enum Fault {
         /** Somebody else holds the rows, or waiting for them was given up. */
         BUSY,
+        /** The transaction lost against another one and may be tried again. */
+        DEADLOCK,
         /** A constraint of the database stands against it. */
         CONSTRAINT,
         /** The database user may not do it. */
@@ -67,6 +68,7 @@ public abstract class Dialect {
             return Fault.DISCONNECTED;
         }
         return switch (state) {
+            case "40001", "40P01" -> Fault.DEADLOCK;
             case "42501", "90096" -> Fault.NOT_ALLOWED;
             case "57014", "70100" -> Fault.CANCELLED;
             case "25006", "90097" -> Fault.READ_ONLY;
@@ -108,13 +110,14 @@ public abstract class Dialect {
         return false;
     }
 
-    /** Statements that limit how long one waits for rows that somebody else holds. */
-    public abstract List<String> limitWaiting(Duration wait);
+    /** How waiting is limited. */
+    public abstract WaitSetting waitSetting();
 
-    /** Statements that take such a limit back, where it does not end with the transaction. */
-    public List<String> restoreWaiting() {
-        return List.of();
-    }
+    /**
+     * A query for one text that is another whenever tables, columns, keys, relations or triggers are others.
+     * It has to be fast, since it runs before every deletion.
+     */
+    public abstract String catalogueDigest();
 
     /** The start of a DELETE whose rows go by the alias t. */
     public String deleteFrom(String table) {
@@ -193,7 +196,8 @@ public abstract class Dialect {
                 + String.join(", ", identity) + "))";
     }
 
-    public String dropKeyTable(String keyTable) {
+    /** The statement that removes a key table, or null where it goes with the transaction. */
+    public @Nullable String dropKeyTable(String keyTable) {
         return "DROP TABLE IF EXISTS " + keyTable;
     }
 

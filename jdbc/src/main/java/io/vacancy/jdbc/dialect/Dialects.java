@@ -3,12 +3,26 @@ package io.vacancy.jdbc.dialect;
 import io.vacancy.failure.MisuseException;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.Locale;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.function.Supplier;
 
 /** Finds the dialect of a connection: the one place where engines are told apart. */
 public final class Dialects {
 
+    private static final Map<String, Supplier<Dialect>> KNOWN = new TreeMap<>(Map.of(
+            "SQLite", SqliteDialect::new,
+            "H2", H2Dialect::new,
+            "PostgreSQL", PostgresqlDialect::new,
+            "MariaDB", MariadbDialect::new));
+
     private Dialects() {}
+
+    /** The names of the engines that are known. */
+    public static List<String> names() {
+        return List.copyOf(KNOWN.keySet());
+    }
 
     /**
      * The dialect for the database behind this connection.
@@ -17,15 +31,12 @@ public final class Dialects {
      */
     public static Dialect of(Connection connection) throws SQLException {
         String product = connection.getMetaData().getDatabaseProductName();
-        return switch (product.toLowerCase(Locale.ROOT)) {
-            case "sqlite" -> new SqliteDialect();
-            case "h2" -> new H2Dialect();
-            case "postgresql" -> new PostgresqlDialect();
-            case "mariadb" -> new MariadbDialect();
-            default ->
-                throw new MisuseException(
-                        "Vacancy does not know the database " + product + ".",
-                        "It works on SQLite, H2, PostgreSQL and MariaDB.");
-        };
+        Supplier<Dialect> known = KNOWN.get(product);
+        if (known == null) {
+            throw new MisuseException(
+                    "Vacancy does not know the database " + product + ".",
+                    "It works on " + String.join(", ", KNOWN.keySet()) + ".");
+        }
+        return known.get();
     }
 }

@@ -6,6 +6,7 @@ import io.vacancy.schema.ColumnType;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * H2: foreign keys are checked row by row, and they do not hold against a child row that somebody else is
@@ -26,14 +27,26 @@ final class H2Dialect extends Dialect {
     }
 
     @Override
-    public Fault fault(SQLException exception) {
-        String state = String.valueOf(exception.getSQLState());
-        return exception.getErrorCode() == LOCK_TIMEOUT || state.equals("40001") ? Fault.BUSY : standard(state);
+    public WaitSetting waitSetting() {
+        return new WaitSetting("SELECT LOCK_TIMEOUT()", "SET LOCK_TIMEOUT %s", Duration.ofMillis(1));
     }
 
     @Override
-    public List<String> limitWaiting(Duration wait) {
-        return List.of("SET LOCK_TIMEOUT " + Math.max(1, wait.toMillis()));
+    public String catalogueDigest() {
+        return """
+                SELECT (SELECT COUNT(*) || '/' || SUM(ORA_HASH(constraint_name || delete_rule))
+                          FROM information_schema.referential_constraints)
+                    || ' ' || (SELECT COUNT(*) || '/' || SUM(ORA_HASH(table_name))
+                          FROM information_schema.tables)
+                    || ' ' || (SELECT COUNT(*) || '/' || SUM(ORA_HASH(table_name || column_name || is_nullable))
+                          FROM information_schema.columns WHERE lower(table_schema) <> 'information_schema')
+                    || ' ' || (SELECT COUNT(*) FROM information_schema.triggers)""";
+    }
+
+    @Override
+    public Fault fault(SQLException exception) {
+        String state = String.valueOf(exception.getSQLState());
+        return exception.getErrorCode() == LOCK_TIMEOUT ? Fault.BUSY : standard(state);
     }
 
     @Override
@@ -41,7 +54,12 @@ final class H2Dialect extends Dialect {
         // Without TRANSACTIONAL this would commit; the lock on the catalogue lasts until the transaction ends.
         return super.createKeyTable(keyTable, columnDefinitions, identity)
                         .replaceFirst("CREATE TEMPORARY", "CREATE LOCAL TEMPORARY")
-                + " TRANSACTIONAL";
+                + " ON COMMIT DROP TRANSACTIONAL";
+    }
+
+    @Override
+    public @Nullable String dropKeyTable(String keyTable) {
+        return null;
     }
 
     @Override

@@ -29,9 +29,28 @@ final class MariadbDialect extends Dialect {
     }
 
     @Override
+    public WaitSetting waitSetting() {
+        return new WaitSetting(
+                "SELECT @@innodb_lock_wait_timeout",
+                "SET SESSION innodb_lock_wait_timeout = %s",
+                Duration.ofSeconds(1));
+    }
+
+    @Override
+    public String catalogueDigest() {
+        return """
+                SELECT concat((SELECT concat(count(*), '/', coalesce(sum(crc32(concat(constraint_name, delete_rule))), 0))
+                                 FROM information_schema.referential_constraints WHERE constraint_schema = database()),
+                              ' ', (SELECT concat(count(*), '/', sum(crc32(concat(table_name, column_name, column_type, is_nullable))))
+                                 FROM information_schema.columns WHERE table_schema = database()),
+                              ' ', (SELECT count(*) FROM information_schema.triggers WHERE trigger_schema = database()))""";
+    }
+
+    @Override
     public Fault fault(SQLException exception) {
         return switch (exception.getErrorCode()) {
-            case LOCK_TIMEOUT, DEADLOCK -> Fault.BUSY;
+            case LOCK_TIMEOUT -> Fault.BUSY;
+            case DEADLOCK -> Fault.DEADLOCK;
             case 1142, 1044, 1143, 1227 -> Fault.NOT_ALLOWED;
             case 1317, 1969 -> Fault.CANCELLED;
             case 1792, 1290 -> Fault.READ_ONLY;
@@ -42,17 +61,6 @@ final class MariadbDialect extends Dialect {
     @Override
     public boolean parentsLockOutChildren() {
         return true;
-    }
-
-    @Override
-    public List<String> limitWaiting(Duration wait) {
-        // Whole seconds only; the session's own value comes back when the connection is given back.
-        return List.of("SET SESSION innodb_lock_wait_timeout = " + Math.max(1, wait.toSeconds()));
-    }
-
-    @Override
-    public List<String> restoreWaiting() {
-        return List.of("SET SESSION innodb_lock_wait_timeout = DEFAULT");
     }
 
     @Override

@@ -10,6 +10,7 @@ import java.sql.SQLException;
 import java.sql.Types;
 import java.time.Duration;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** PostgreSQL: types that do not mix, and a key table that goes with the transaction. */
 final class PostgresqlDialect extends Dialect {
@@ -25,10 +26,24 @@ final class PostgresqlDialect extends Dialect {
     }
 
     @Override
+    public WaitSetting waitSetting() {
+        return new WaitSetting("SHOW lock_timeout", "SET LOCAL lock_timeout = '%s'", Duration.ofMillis(1));
+    }
+
+    @Override
+    public String catalogueDigest() {
+        return """
+                SELECT (SELECT count(*) || '/' || coalesce(sum(hashtext(concat(oid, conrelid, confrelid, confdeltype))), 0)
+                          FROM pg_constraint)
+                    || ' ' || (SELECT count(*) || '/' || coalesce(sum(hashtext(concat(oid, relnatts, relhastriggers))), 0)
+                          FROM pg_class WHERE relkind IN ('r', 'p', 'v', 'm') AND relpersistence <> 't')""";
+    }
+
+    @Override
     public Fault fault(SQLException exception) {
         String state = String.valueOf(exception.getSQLState());
         return switch (state) {
-            case "55P03", "40P01", "40001" -> Fault.BUSY;
+            case "55P03" -> Fault.BUSY;
             default -> standard(state);
         };
     }
@@ -44,13 +59,13 @@ final class PostgresqlDialect extends Dialect {
     }
 
     @Override
-    public List<String> limitWaiting(Duration wait) {
-        return List.of("SET LOCAL lock_timeout = " + Math.max(1, wait.toMillis()));
+    public String createKeyTable(String keyTable, List<String> columnDefinitions, List<String> identity) {
+        return super.createKeyTable(keyTable, columnDefinitions, identity) + " ON COMMIT DROP";
     }
 
     @Override
-    public String createKeyTable(String keyTable, List<String> columnDefinitions, List<String> identity) {
-        return super.createKeyTable(keyTable, columnDefinitions, identity) + " ON COMMIT DROP";
+    public @Nullable String dropKeyTable(String keyTable) {
+        return null;
     }
 
     @Override

@@ -46,6 +46,16 @@ final class SqliteDialect extends Dialect {
     }
 
     @Override
+    public WaitSetting waitSetting() {
+        return new WaitSetting("PRAGMA busy_timeout", "PRAGMA busy_timeout = %s", Duration.ofMillis(1));
+    }
+
+    @Override
+    public String catalogueDigest() {
+        return "PRAGMA schema_version";
+    }
+
+    @Override
     public Fault fault(SQLException exception) {
         // The driver's codes are extended ones; the low byte is the plain one.
         return switch (exception.getErrorCode() & 0xff) {
@@ -90,11 +100,6 @@ final class SqliteDialect extends Dialect {
     @Override
     public boolean parentsLockOutChildren() {
         return true;
-    }
-
-    @Override
-    public List<String> limitWaiting(Duration wait) {
-        return List.of("PRAGMA busy_timeout = " + wait.toMillis());
     }
 
     @Override

@@ -8,7 +8,7 @@ import io.vacancy.jdbc.walk.RowSet;
 import io.vacancy.jdbc.walk.Walk;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Removal;
-import io.vacancy.rules.Rule;
+import io.vacancy.rules.Fate;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.TableName;
 import java.util.List;
@@ -81,7 +81,7 @@ public final class Removing {
     }
 
     private void change(Branch branch, RowSet rows) {
-        if (rows.size() == 0 || !(branch.rule() instanceof Rule.SetNull setNull)) {
+        if (rows.size() == 0 || !(branch.fate() instanceof Fate.SetNull setNull)) {
             return;
         }
         Context context = Context.of(
@@ -98,7 +98,7 @@ public final class Removing {
 
     private Sql delete(RowSet rows) {
         return Sql.of(dialect.deleteFrom(dialect.table(rows.table().name())) + " WHERE ")
-                .add(rows.contains("t"));
+                .add(rows.mayTouch());
     }
 
     private Sql update(RowSet rows, List<String> columns) {
@@ -106,7 +106,7 @@ public final class Removing {
                 .map(column -> dialect.quote(column) + " = NULL")
                 .collect(Collectors.joining(", "));
         return Sql.of("UPDATE " + dialect.table(rows.table().name()) + " AS t SET " + assignments + " WHERE ")
-                .add(rows.contains("t"));
+                .add(rows.mayTouch());
     }
 
     private static void expect(RowSet rows, long affected) {

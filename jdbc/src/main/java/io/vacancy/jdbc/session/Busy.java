@@ -6,10 +6,17 @@ import java.sql.SQLException;
 public final class Busy extends RuntimeException {
 
     private final Context context;
+    private final boolean deadlock;
 
-    Busy(Context context, SQLException cause) {
-        super(cause.getMessage(), cause);
+    Busy(Context context, boolean deadlock, SQLException cause) {
+        super(Faults.firstLine(cause), cause);
+        this.deadlock = deadlock;
         this.context = context;
+    }
+
+    /** Whether this transaction lost against another one, so that another attempt may win. */
+    public boolean deadlock() {
+        return deadlock;
     }
 
     public Context context() {

@@ -14,8 +14,8 @@ public final class Faults {
     /** {@link Busy} if somebody else holds the rows, else a {@link StoreException} that tells step and table. */
     public static RuntimeException of(SQLException failed, Context context, Dialect dialect) {
         Fault fault = dialect.fault(failed);
-        if (fault == Fault.BUSY) {
-            return new Busy(context, failed);
+        if (fault == Fault.BUSY || fault == Fault.DEADLOCK) {
+            return new Busy(context, fault == Fault.DEADLOCK, failed);
         }
         String where = context.table() == null
                 ? ""
@@ -31,13 +31,20 @@ public final class Faults {
     }
 
     private static @Nullable String hint(Fault fault) {
-        return fault == Fault.CONSTRAINT
-                ? "A constraint that Vacancy does not know of stands against it, or a trigger changed more rows."
-                : null;
+        return switch (fault) {
+            case CONSTRAINT ->
+                "A constraint that Vacancy does not know of stands against it, or a trigger changed more rows.";
+            case NOT_ALLOWED -> "The database user lacks a right on this table; grant it, or connect as another user.";
+            case CANCELLED -> "It was cancelled or took longer than a statement may take.";
+            case READ_ONLY -> "The database can only be read over this connection.";
+            case DISCONNECTED -> "The connection is gone; what was not committed is rolled back by the database.";
+            case FULL -> "There is no room left; free some, then try again.";
+            default -> null;
+        };
     }
 
     /** A driver's message may carry a whole statement, with values in it; its first line tells enough. */
-    static String firstLine(SQLException failed) {
+    public static String firstLine(SQLException failed) {
         String message = String.valueOf(failed.getMessage()).strip();
         int end = message.indexOf('\n');
         String line = end < 0 ? message : message.substring(0, end).strip();

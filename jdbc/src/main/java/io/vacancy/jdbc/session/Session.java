@@ -8,6 +8,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicLong;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -15,6 +16,9 @@ import org.slf4j.LoggerFactory;
 public final class Session {
 
     private static final Logger LOG = LoggerFactory.getLogger(Session.class);
+
+    // Names are never used twice, since a caller's transaction may go on after us.
+    private static final AtomicLong KEY_TABLE = new AtomicLong();
 
     private final Connection connection;
     private final Dialect dialect;
@@ -37,7 +41,7 @@ public final class Session {
 
     /** A name for a key table that this session has not used yet; the table is removed with the session. */
     public String nextKeyTable() {
-        String name = "vacancy_keys_" + (keyTables.size() + 1);
+        String name = "vacancy_keys_" + KEY_TABLE.incrementAndGet();
         keyTables.add(name);
         return name;
     }

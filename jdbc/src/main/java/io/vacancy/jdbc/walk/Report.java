@@ -12,8 +12,9 @@ import io.vacancy.preview.Fingerprint;
 import io.vacancy.preview.Portion;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Target;
-import io.vacancy.rules.Rule;
+import io.vacancy.rules.Fate;
 import io.vacancy.schema.Column;
+import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.RowIdentity;
 import io.vacancy.schema.Table;
@@ -87,18 +88,29 @@ public final class Report {
     }
 
     private void going(RowSet rows, List<Effect> effects) {
+        // Several rules of one relation may take rows along; for who reads it they are one line.
+        Map<String, List<Integer>> vias = new LinkedHashMap<>();
         rows.counts().forEach((via, count) -> {
             if (count > 0) {
-                Branch branch = walk.ways().get(via);
-                String relation = branch == null ? null : branch.relation().name();
-                effects.add(effect(rows, Action.DELETE, relation, count, rows.containsVia("t", via)));
+                vias.computeIfAbsent(relation(via), name -> new ArrayList<>()).add(via);
             }
+        });
+        vias.forEach((name, same) -> {
+            long count = same.stream()
+                    .mapToLong(via -> rows.counts().getOrDefault(via, 0L))
+                    .sum();
+            effects.add(effect(rows, Action.DELETE, name.isEmpty() ? null : name, count, rows.containsVia("t", same)));
         });
         add(Action.DELETE, rows, null);
     }
 
+    private String relation(int via) {
+        Branch branch = walk.ways().get(via);
+        return branch == null ? "" : branch.relation().name();
+    }
+
     private void changing(Branch branch, RowSet rows, List<Effect> effects) {
-        if (rows.size() > 0 && branch.rule() instanceof Rule.SetNull setNull) {
+        if (rows.size() > 0 && branch.fate() instanceof Fate.SetNull setNull) {
             effects.add(effect(rows, Action.SET_NULL, branch.relation().name(), rows.size(), rows.contains("t")));
             add(Action.SET_NULL, rows, setNull.columns());
         }
@@ -118,20 +130,40 @@ public final class Report {
     private List<Blocker> blockers() {
         List<Blocker> blockers = new ArrayList<>();
         for (Branch branch : walk.program().holds()) {
-            if (walk.doomed(branch.relation().parent()).size() == 0 || !(branch.rule() instanceof Rule.Block block)) {
+            if (walk.doomed(branch.relation().parent()).size() == 0 || !(branch.fate() instanceof Fate.Block block)) {
                 continue;
             }
             Table child = walk.schema().table(branch.relation().child());
             Context context = Walk.context("looking for blocking rows in", branch);
+            Sql which = walk.outside(branch);
+            Sql scope = walk.inScope(child.name());
+            if (scope != null) {
+                which.add(" AND ").add(scope);
+            }
             Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")
-                    .add(walk.outside(branch));
+                    .add(which);
             long found = session.number(count, context);
             if (found > 0) {
-                List<Row> sample = rows(child, walk.outside(branch), context, SAMPLE);
+                List<Row> sample = rows(child, which, context, SAMPLE);
                 blockers.add(new Blocker(child.name(), branch.relation().name(), found, block.reason(), sample));
             }
         }
+        walk.program().relations().forEach(relation -> crossing(relation, blockers));
         return blockers;
+    }
+
+    /** Rows outside the scope that would be touched, or would be left behind without a parent. */
+    private void crossing(Relation relation, List<Blocker> blockers) {
+        Sql outside = walk.doomed(relation.parent()).size() == 0 ? null : walk.outOfScope(relation);
+        if (outside == null) {
+            return;
+        }
+        Sql any = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(relation.child()) + " t WHERE ")
+                .add(outside);
+        if (session.number(any, Context.of("looking beyond the scope in", relation.child(), relation.name())) > 0) {
+            blockers.add(
+                    new Blocker(relation.child(), relation.name(), 0, "rows outside the scope of who asks", List.of()));
+        }
     }
 
     private Portion missing(RowSet selected) {

@@ -29,6 +29,7 @@ public final class RowSet {
     private final Table table;
     private final List<KeyColumn> columns;
     private final int identityWidth;
+    private final @Nullable Sql scope;
     private final Map<List<@Nullable Object>, Member> listed = new LinkedHashMap<>();
     private final Map<Integer, Long> counts = new LinkedHashMap<>();
     private @Nullable String keyTable;
@@ -39,8 +40,10 @@ public final class RowSet {
     /**
      * @param columns the identity's columns, then others that relations refer to
      * @param identityWidth how many of them are the identity
+     * @param scope what holds on every row t that may be touched, or null
      */
-    RowSet(Session session, Table table, List<KeyColumn> columns, int identityWidth) {
+    RowSet(Session session, Table table, List<KeyColumn> columns, int identityWidth, @Nullable Sql scope) {
+        this.scope = scope;
         this.session = session;
         this.table = table;
         this.columns = List.copyOf(columns);
@@ -72,7 +75,8 @@ public final class RowSet {
      * @param round the round of a cycle that found them
      * @return how many rows were new
      */
-    long add(Sql condition, int via, int round, boolean lock, Context context) {
+    long add(Sql which, int via, int round, boolean lock, Context context) {
+        Sql condition = scoped(which);
         if (keyTable == null) {
             int few = session.dialect().fewKeys();
             Sql select = select(condition).add(orderByIdentity());
@@ -168,13 +172,22 @@ public final class RowSet {
         session.update(insert, context);
     }
 
+    private Sql scoped(Sql condition) {
+        return scope == null ? condition : new Sql().add(condition).add(" AND ").add(scope);
+    }
+
+    /** Whether row t is in the set, and still inside the scope. */
+    public Sql mayTouch() {
+        return scoped(contains("t"));
+    }
+
     /** Whether the row under an alias is in the set. */
     public Sql contains(String alias) {
         return among(alias, identity().stream().map(KeyColumn::name).toList(), null, null);
     }
 
-    /** Whether the row under an alias is one of those that a way led to first. */
-    Sql containsVia(String alias, int via) {
+    /** Whether the row under an alias is one of those that one of these ways led to first. */
+    Sql containsVia(String alias, List<Integer> via) {
         return among(alias, identity().stream().map(KeyColumn::name).toList(), via, null);
     }
 
@@ -192,25 +205,30 @@ public final class RowSet {
         return among(expressions, ours, null, round);
     }
 
-    private Sql among(String alias, List<String> names, @Nullable Integer via, @Nullable Integer round) {
+    private Sql among(String alias, List<String> names, @Nullable List<Integer> via, @Nullable Integer round) {
         List<String> expressions = names.stream()
                 .map(name -> session.dialect().column(alias, columns.get(position(name))))
                 .toList();
         return among(expressions, names, via, round);
     }
 
-    private Sql among(List<String> expressions, List<String> ours, @Nullable Integer via, @Nullable Integer round) {
+    private Sql among(
+            List<String> expressions, List<String> ours, @Nullable List<Integer> via, @Nullable Integer round) {
         List<Integer> positions = ours.stream().map(this::position).toList();
         if (keyTable != null) {
             Sql further = new Sql();
-            further.add(via == null ? "" : " AND k." + VIA + " = " + via);
+            further.add(
+                    via == null
+                            ? ""
+                            : " AND k." + VIA + " IN ("
+                                    + via.stream().map(String::valueOf).collect(Collectors.joining(", ")) + ")");
             further.add(round == null ? "" : " AND k." + ROUND + " = " + round);
             List<String> names =
                     positions.stream().map(position -> "k" + position).toList();
             return session.dialect().inKeyTable(expressions, keyTable, names, further);
         }
         List<List<Object>> keys = listed.values().stream()
-                .filter(member -> via == null || member.via() == via)
+                .filter(member -> via == null || via.contains(member.via()))
                 .filter(member -> round == null || member.round() == round)
                 .map(member -> positions.stream()
                         .<@Nullable Object>map(member.values()::get)

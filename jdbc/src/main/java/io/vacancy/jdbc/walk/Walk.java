@@ -1,7 +1,9 @@
 package io.vacancy.jdbc.walk;
 
+import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.program.Branch;
@@ -36,6 +38,7 @@ public final class Walk {
     private final Schema schema;
     private final Program program;
     private final Target target;
+    private final Map<TableName, Condition> scopes;
     private final boolean lock;
     private final Map<TableName, RowSet> doomed = new LinkedHashMap<>();
     private final Map<Branch, RowSet> changed = new LinkedHashMap<>();
@@ -44,10 +47,11 @@ public final class Walk {
     /**
      * @param lock whether the rows found are to be locked until the transaction ends
      */
-    public Walk(Session session, Schema schema, Deletion deletion, boolean lock) {
+    public Walk(Session session, Deletion deletion, boolean lock) {
         this.session = session;
-        this.schema = schema;
         this.program = deletion.program();
+        this.schema = program.schema();
+        this.scopes = deletion.scopes();
         this.target = deletion.target();
         this.lock = lock;
         ways.add(SELECTED, null);
@@ -111,7 +115,7 @@ public final class Walk {
             ways.add(branch);
         }
         return doomed(branch.relation().child())
-                .add(link(branch.relation(), parents), via, round, lock, context("following", branch));
+                .add(where(branch, parents), via, round, lock, context("following", branch));
     }
 
     /** Whether the child row t refers to a doomed parent row. */
@@ -119,14 +123,49 @@ public final class Walk {
         return doomed(relation.parent()).refersTo("t", relation.childColumns(), relation.parentColumns(), round);
     }
 
-    /** Whether the child row t refers to a doomed parent row and does not go itself. */
+    /** Whether the child row t refers to a doomed parent row and the branch is the one that holds for it. */
+    private Sql where(Branch branch, @Nullable Integer round) {
+        Sql condition = link(branch.relation(), round);
+        Condition which = branch.which();
+        return which == null
+                ? condition
+                : condition
+                        .add(" AND ")
+                        .add(conditionSql(branch.relation().child()).write(which));
+    }
+
+    private ConditionSql conditionSql(TableName table) {
+        return new ConditionSql(schema.table(table), session.dialect()::quote);
+    }
+
+    /** Whether the child row t is meant by the branch and does not go itself. */
     Sql outside(Branch branch) {
-        Sql condition = link(branch.relation(), null);
-        RowSet going = doomed.get(branch.relation().child());
-        if (going != null && going.size() > 0) {
-            condition.add(" AND NOT ").add(going.contains("t"));
-        }
-        return condition;
+        return notGoing(where(branch, null), branch.relation().child());
+    }
+
+    private Sql notGoing(Sql condition, TableName child) {
+        RowSet going = doomed.get(child);
+        return going == null || going.size() == 0
+                ? condition
+                : condition.add(" AND NOT ").add(going.contains("t"));
+    }
+
+    /** Whether row t of a table is inside the scope; null where every row is. */
+    @Nullable
+    Sql inScope(TableName table) {
+        Condition scope = scopes.get(table);
+        return scope == null ? null : conditionSql(table).write(new Condition.Certain(scope));
+    }
+
+    /** Whether the child row t refers to a doomed parent row, does not go, and is outside the scope. */
+    @Nullable
+    Sql outOfScope(Relation relation) {
+        Sql scope = inScope(relation.child());
+        return scope == null
+                ? null
+                : notGoing(link(relation, null), relation.child())
+                        .add(" AND NOT ")
+                        .add(scope);
     }
 
     static Context context(String step, Branch branch) {
@@ -145,7 +184,7 @@ public final class Walk {
         }
         List<KeyColumn> columns =
                 names.stream().map(name -> keyColumn(table, name)).toList();
-        return new RowSet(session, table, columns, identityWidth);
+        return new RowSet(session, table, columns, identityWidth, inScope(table.name()));
     }
 
     private KeyColumn keyColumn(Table table, String name) {

@@ -16,7 +16,9 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.Question;
-import io.vacancy.rules.RuleBook;
+import io.vacancy.rules.Place;
+import io.vacancy.rules.Problem;
+import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
@@ -46,7 +48,8 @@ public final class JsonWriter {
     }
 
     /** Tables and relations with the rules that hold on them, as one document; of one table or, for null, of all. */
-    public String relations(Schema schema, RuleBook rules, @Nullable Table only) {
+    public String relations(Rules rules, @Nullable Table only) {
+        Schema schema = rules.schema();
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
         ArrayNode tables = document.putArray("tables");
@@ -58,13 +61,33 @@ public final class JsonWriter {
             node.set("triggers", texts(table.triggers()));
             ArrayNode relations = node.putArray("relations");
             for (Relation relation : schema.relationsTo(table.name())) {
-                relations
-                        .addObject()
-                        .put("relation", relation.name())
-                        .put("child", relation.child().toString())
-                        .put("rule", rules.ruleFor(relation).word())
-                        .put("enforced", relation.enforced());
+                ObjectNode written = relations.addObject();
+                written.put("relation", relation.name());
+                written.put("child", relation.child().toString());
+                written.put("enforced", relation.enforced());
+                written.put("mentioned", rules.mentions(relation));
+                written.set(
+                        "rules",
+                        texts(rules.rulesFor(relation).stream()
+                                .map(rule -> rule.fate().word())
+                                .toList()));
             }
+        }
+        return text(document);
+    }
+
+    /** What a check found, as one document. */
+    public String problems(List<Problem> problems) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("problems");
+        for (Problem problem : problems) {
+            ObjectNode node = nodes.addObject();
+            node.put("error", problem.error());
+            node.put("message", problem.message());
+            Place place = problem.place();
+            node.put("file", place == null ? null : place.file());
+            node.put("line", place == null ? null : place.line());
         }
         return text(document);
     }

@@ -1,0 +1,53 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.Ink;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.rules.Problem;
+import io.vacancy.rules.Rules;
+import io.vacancy.text.json.JsonWriter;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+
+@Command(name = "check", description = "Tells whether the rule book is right for the database.")
+final class CheckCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
+    CheckCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        Rules rules = Rules.check(database.ruleBook(), database.store().schema());
+        if (output.json()) {
+            screen.print(new JsonWriter().problems(rules.problems()));
+        } else {
+            show(rules);
+        }
+        return rules.problems().stream().anyMatch(Problem::error) ? ExitCode.FOUND_WRONG : ExitCode.DONE;
+    }
+
+    private void show(Rules rules) {
+        Ink ink = screen.ink();
+        for (Problem problem : rules.problems()) {
+            screen.print((problem.error() ? ink.problem("! wrong  ") : ink.aside("  note   ")) + problem);
+        }
+        long errors = rules.problems().stream().filter(Problem::error).count();
+        screen.print(
+                errors == 0
+                        ? "The rule book is right for this database: "
+                                + rules.schema().tables().size() + " tables, "
+                                + rules.schema().relations().size() + " relations."
+                        : errors + (errors == 1 ? " thing is" : " things are")
+                                + " wrong; the rule book cannot be used.");
+    }
+}

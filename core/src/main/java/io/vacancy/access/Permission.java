@@ -1,0 +1,31 @@
+package io.vacancy.access;
+
+import io.vacancy.schema.TableName;
+import org.jspecify.annotations.Nullable;
+
+/** Decides who may do what to which table. Asked before anything of the table is shown. */
+@FunctionalInterface
+public interface Permission {
+
+    /** What somebody wants to do to rows of a table. */
+    enum Act {
+        LOOK("look at"),
+        ERASE("erase rows of"),
+        CHANGE("change rows of");
+
+        private final String words;
+
+        Act(String words) {
+            this.words = words;
+        }
+
+        /** As it stands in a message: "erase rows of". */
+        public String words() {
+            return words;
+        }
+    }
+
+    /** Why the actor may not do it, in a sentence, or null if the actor may. */
+    @Nullable
+    String refusal(String actor, TableName table, Act act);
+}

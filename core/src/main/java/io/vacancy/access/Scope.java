@@ -1,0 +1,31 @@
+package io.vacancy.access;
+
+import io.vacancy.condition.ColumnTerm;
+import io.vacancy.condition.Condition;
+import io.vacancy.schema.Table;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a caller may see and touch: a condition on the rows of each table, which stands in every query. Rows
+ * outside it are not there for the caller; a rule that would reach one blocks, without telling what it met.
+ */
+@FunctionalInterface
+public interface Scope {
+
+    /** The condition on a table's rows, or null where every row is inside. */
+    @Nullable
+    Condition on(Table table);
+
+    /** Every row of every table. */
+    static Scope everything() {
+        return table -> null;
+    }
+
+    /**
+     * The rows whose column has this value, in all tables that have the column, such as one tenant's; tables
+     * without it are shared.
+     */
+    static Scope where(String column, Object value) {
+        return table -> table.has(column) ? ColumnTerm.column(column).equalTo(value) : null;
+    }
+}

@@ -1,0 +1,219 @@
+package io.vacancy.rules;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.NullTrap;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.request.Mode;
+import io.vacancy.rules.RuleBook.RelationEntry;
+import io.vacancy.rules.RuleBook.TableEntry;
+import io.vacancy.schema.OnDelete;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Holds what somebody wrote against what is there: looks names up, reads conditions, collects problems. */
+final class Fitting {
+
+    private static final String ARROW = "->";
+
+    private final RuleBook book;
+    private final List<Problem> problems = new ArrayList<>();
+    private final Map<TableName, TableEntry> tables = new HashMap<>();
+    private final Map<TableName, Label> labels = new HashMap<>();
+    private final Map<Relation, List<Rule>> rules = new LinkedHashMap<>();
+    private Schema schema;
+
+    Fitting(RuleBook book, Schema read) {
+        this.book = book;
+        this.schema = read;
+    }
+
+    Rules rules() {
+        declare();
+        book.tables().forEach(entry -> trying(entry.place(), () -> table(entry)));
+        book.relations().forEach(entry -> trying(entry.place(), () -> relation(entry)));
+        notices();
+        problems.sort(Comparator.comparing(Problem::error).reversed());
+        return new Rules(schema, rules, tables, labels, problems);
+    }
+
+    private void trying(@Nullable Place place, Runnable step) {
+        try {
+            step.run();
+        } catch (MisuseException wrong) {
+            String hint = wrong.hint();
+            problems.add(new Problem(true, wrong.getMessage() + (hint == null ? "" : " " + hint), place));
+        }
+    }
+
+    /** Relations that only the rule book knows join those of the database before any rule is read. */
+    private void declare() {
+        List<Relation> declared = new ArrayList<>(schema.relations());
+        for (RelationEntry entry : book.relations()) {
+            if (entry.relation().contains(ARROW)) {
+                trying(entry.place(), () -> {
+                    Relation relation = declared(entry.relation());
+                    boolean known = schema.relationsFrom(relation.child()).stream()
+                            .anyMatch(other -> other.childColumns().equals(relation.childColumns())
+                                    && other.parent().equals(relation.parent()));
+                    if (!known) {
+                        declared.add(relation);
+                    }
+                });
+            }
+        }
+        schema = new Schema(schema.tables(), declared);
+    }
+
+    private Relation declared(String written) {
+        String[] ends = written.split(ARROW, 2);
+        End child = end(ends[0].strip());
+        End parent = end(ends[1].strip());
+        if (child.columns().size() != parent.columns().size()) {
+            throw new MisuseException(
+                    "Relation " + written + " pairs " + child.columns().size() + " columns with "
+                            + parent.columns().size() + ".");
+        }
+        return Relation.of(
+                child.table(), child.columns(), parent.table(), parent.columns(), OnDelete.NO_ACTION, false, false);
+    }
+
+    private record End(TableName table, List<String> columns) {}
+
+    /** {@code table.column} or {@code table(column,column)}, where the table may have its schema before it. */
+    private End end(String written) {
+        int open = written.indexOf('(');
+        int dot = written.lastIndexOf('.');
+        if (open < 0 && dot < 1) {
+            throw new MisuseException("\"" + written + "\" is not written as table.column or table(column,column).");
+        }
+        Table table = schema.table(written.substring(0, open < 0 ? dot : open).strip());
+        String columns = open < 0
+                ? written.substring(dot + 1)
+                : written.substring(open + 1).replace(")", "");
+        List<String> names = new ArrayList<>();
+        for (String column : columns.split(",")) {
+            names.add(table.column(column.strip()).name());
+        }
+        return new End(table.name(), names);
+    }
+
+    private void table(TableEntry entry) {
+        Table table = schema.table(entry.table());
+        if (tables.put(table.name(), entry) != null) {
+            throw new MisuseException("Table " + table + " stands in the rule book twice.");
+        }
+        if (entry.mode() == Mode.SOFT_DELETE) {
+            throw new MisuseException("Table " + table + " cannot usually be soft-deleted: nothing says how its rows"
+                    + " would be marked.");
+        }
+        String label = entry.label();
+        if (label != null) {
+            labels.put(table.name(), Label.read(label, table));
+        }
+    }
+
+    private void relation(RelationEntry entry) {
+        Relation relation = find(entry.relation());
+        if (rules.containsKey(relation)) {
+            throw new MisuseException("Relation " + relation + " stands in the rule book twice.");
+        }
+        if (entry.rules().isEmpty()) {
+            throw new MisuseException("Relation " + relation + " has no rule.");
+        }
+        Table child = schema.table(relation.child());
+        List<Rule> fitted = new ArrayList<>();
+        boolean everyRow = false;
+        for (Rule rule : entry.rules()) {
+            if (everyRow) {
+                throw new MisuseException(
+                        "The rules after the unconditional one on " + relation + " can never hold.",
+                        "Put the rule without a condition last.");
+            }
+            fitted.add(fitted(rule, relation, child));
+            everyRow = rule.when() == null;
+        }
+        if (!everyRow) {
+            fitted.add(Rule.declaredBy(relation));
+        }
+        rules.put(relation, fitted);
+    }
+
+    private Relation find(String written) {
+        if (!written.contains(ARROW)) {
+            return schema.relation(written);
+        }
+        Relation meant = declared(written);
+        return schema.relationsFrom(meant.child()).stream()
+                .filter(other -> other.childColumns().equals(meant.childColumns())
+                        && other.parent().equals(meant.parent()))
+                .findFirst()
+                .orElse(meant);
+    }
+
+    private Rule fitted(Rule rule, Relation relation, Table child) {
+        Condition written = rule.when();
+        Condition when = written == null ? null : written.readFor(child);
+        if (when != null && rule.fate() instanceof Fate.Block) {
+            String column = NullTrap.in(when, child);
+            if (column != null) {
+                throw new MisuseException(
+                        "The condition of block on " + relation + " is unknown where " + child + "." + column
+                                + " is NULL, so such rows would slip past it.",
+                        "Say what NULL means, as in " + column + " IS NOT TRUE or " + column + " IS NULL OR ….");
+            }
+        }
+        Fate fate = rule.fate();
+        if (fate instanceof Fate.SetNull setNull) {
+            fate = new Fate.SetNull(nulled(setNull, relation, child));
+        }
+        if (fate instanceof Fate.Leave && relation.enforced()) {
+            throw new MisuseException("Rows of " + relation + " cannot be left: the database enforces the relation.");
+        }
+        return new Rule(fate, when);
+    }
+
+    private static List<String> nulled(Fate.SetNull setNull, Relation relation, Table child) {
+        List<String> columns = setNull.columns().stream()
+                .map(column -> child.column(column).name())
+                .toList();
+        if (columns.isEmpty()) {
+            if (relation.childColumns().size() > 1) {
+                throw new MisuseException(
+                        "set-null on " + relation + " must name its columns, since there are several.");
+            }
+            columns = relation.childColumns();
+        }
+        for (String column : columns) {
+            if (!relation.childColumns().contains(column)) {
+                throw new MisuseException(
+                        "set-null on " + relation + " names " + column + ", which is not part of it.");
+            }
+            if (!child.column(column).nullable()) {
+                throw new MisuseException(
+                        "set-null on " + relation + " is impossible: " + child + "." + column + " cannot be NULL.");
+            }
+        }
+        return columns;
+    }
+
+    private void notices() {
+        for (Relation relation : schema.relations()) {
+            if (!rules.containsKey(relation)) {
+                problems.add(new Problem(
+                        false,
+                        "No rule mentions " + relation + "; it follows the schema: "
+                                + Rule.declaredBy(relation).fate().word() + ".",
+                        null));
+            }
+        }
+    }
+}

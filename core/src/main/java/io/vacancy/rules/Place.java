@@ -1,0 +1,14 @@
+package io.vacancy.rules;
+
+/**
+ * Where something stands in a file.
+ *
+ * @param line counted from 1
+ */
+public record Place(String file, int line) {
+
+    @Override
+    public String toString() {
+        return file + ", line " + line;
+    }
+}

@@ -1,0 +1,106 @@
+package io.vacancy.rules;
+
+import io.vacancy.failure.RuleBookException;
+import io.vacancy.request.Mode;
+import io.vacancy.rules.RuleBook.TableEntry;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** A rule book fitted to a database: every name looked up, every rule checked. Immutable. */
+public final class Rules {
+
+    private final Schema schema;
+    private final Map<Relation, List<Rule>> rules;
+    private final Set<String> written;
+    private final Map<TableName, TableEntry> tables;
+    private final Map<TableName, Label> labels;
+    private final List<Problem> problems;
+
+    Rules(
+            Schema schema,
+            Map<Relation, List<Rule>> rules,
+            Map<TableName, TableEntry> tables,
+            Map<TableName, Label> labels,
+            List<Problem> problems) {
+        this.schema = schema;
+        this.rules = Map.copyOf(rules);
+        this.written = rules.keySet().stream().map(Relation::name).collect(Collectors.toUnmodifiableSet());
+        this.tables = Map.copyOf(tables);
+        this.labels = Map.copyOf(labels);
+        this.problems = List.copyOf(problems);
+    }
+
+    /** Fits a rule book to a database and keeps what is wrong as {@link #problems()}. */
+    public static Rules check(RuleBook book, Schema schema) {
+        return new Fitting(book, schema).rules();
+    }
+
+    /**
+     * Fits a rule book to a database.
+     *
+     * @throws RuleBookException if anything in it is wrong, with every error
+     */
+    public static Rules fit(RuleBook book, Schema schema) {
+        Rules rules = check(book, schema);
+        List<String> errors = rules.problems.stream()
+                .filter(Problem::error)
+                .map(Problem::toString)
+                .toList();
+        if (!errors.isEmpty()) {
+            throw new RuleBookException(
+                    "The rule book cannot be used: " + String.join("\n", errors),
+                    "Mend it; `vacancy check` lists everything that is wrong with it.");
+        }
+        return rules;
+    }
+
+    /** The database's tables and relations, with the relations that the rule book declares. */
+    public Schema schema() {
+        return schema;
+    }
+
+    /** What is wrong or worth knowing, errors first. */
+    public List<Problem> problems() {
+        return problems;
+    }
+
+    /**
+     * The rules on a relation in the order in which they are tried; the last one holds for every row.
+     */
+    public List<Rule> rulesFor(Relation relation) {
+        return rules.getOrDefault(relation, List.of(Rule.declaredBy(relation)));
+    }
+
+    /** Whether the rule book mentions a relation, or leaves it to the schema. */
+    public boolean mentions(Relation relation) {
+        return written.contains(relation.name());
+    }
+
+    /** How rows of a table go unless a request says otherwise. */
+    public Mode usualMode(TableName table) {
+        TableEntry entry = tables.get(table);
+        Mode mode = entry == null ? null : entry.mode();
+        return mode == null ? Mode.ERASE : mode;
+    }
+
+    /** Whether no row of a table may ever go. */
+    public boolean neverDeleted(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry != null && entry.neverDeletedFrom();
+    }
+
+    /** What a row is called in front of people. */
+    public String label(Row row) {
+        Table table = schema.table(row.table());
+        @Nullable Label own = labels.get(row.table());
+        return (own == null ? Label.usual(table) : own).of(row);
+    }
+}

@@ -1,0 +1,224 @@
+package io.vacancy.text.sql;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.Condition.Comparison;
+import io.vacancy.failure.MisuseException;
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import net.sf.jsqlparser.expression.BooleanValue;
+import net.sf.jsqlparser.expression.DateTimeLiteralExpression;
+import net.sf.jsqlparser.expression.DoubleValue;
+import net.sf.jsqlparser.expression.Expression;
+import net.sf.jsqlparser.expression.LongValue;
+import net.sf.jsqlparser.expression.NotExpression;
+import net.sf.jsqlparser.expression.NullValue;
+import net.sf.jsqlparser.expression.SignedExpression;
+import net.sf.jsqlparser.expression.StringValue;
+import net.sf.jsqlparser.expression.operators.conditional.AndExpression;
+import net.sf.jsqlparser.expression.operators.conditional.OrExpression;
+import net.sf.jsqlparser.expression.operators.relational.Between;
+import net.sf.jsqlparser.expression.operators.relational.ComparisonOperator;
+import net.sf.jsqlparser.expression.operators.relational.ExpressionList;
+import net.sf.jsqlparser.expression.operators.relational.InExpression;
+import net.sf.jsqlparser.expression.operators.relational.IsBooleanExpression;
+import net.sf.jsqlparser.expression.operators.relational.IsNullExpression;
+import net.sf.jsqlparser.expression.operators.relational.LikeExpression;
+import net.sf.jsqlparser.expression.operators.relational.ParenthesedExpressionList;
+import net.sf.jsqlparser.schema.Column;
+
+/** From a parsed expression to the core's condition; what the core does not know is refused. */
+final class Translation {
+
+    private final String text;
+
+    Translation(String text) {
+        this.text = text;
+    }
+
+    Condition condition(Expression expression) {
+        if (expression instanceof AndExpression and) {
+            return condition(and.getLeftExpression()).and(condition(and.getRightExpression()));
+        }
+        if (expression instanceof OrExpression or) {
+            return condition(or.getLeftExpression()).or(condition(or.getRightExpression()));
+        }
+        if (expression instanceof NotExpression not && !not.isExclamationMark()) {
+            return condition(not.getExpression()).not();
+        }
+        if (expression instanceof ParenthesedExpressionList<?> inside && inside.size() == 1) {
+            return condition(inside.get(0));
+        }
+        if (expression instanceof ComparisonOperator comparison) {
+            return comparison(comparison);
+        }
+        if (expression instanceof Between between) {
+            String column = column(between.getLeftExpression());
+            Condition both = new Condition.Compare(
+                            column, Comparison.AT_LEAST, value(between.getBetweenExpressionStart()))
+                    .and(new Condition.Compare(column, Comparison.AT_MOST, value(between.getBetweenExpressionEnd())));
+            return negated(both, between.isNot());
+        }
+        if (expression instanceof InExpression in) {
+            return negated(
+                    new Condition.OneOf(column(in.getLeftExpression()), values(in.getRightExpression())), in.isNot());
+        }
+        if (expression instanceof LikeExpression like) {
+            return like(like);
+        }
+        if (expression instanceof IsNullExpression isNull) {
+            return negated(new Condition.IsNull(column(isNull.getLeftExpression())), isNull.isNot());
+        }
+        if (expression instanceof IsBooleanExpression is) {
+            return negated(new Condition.Is(column(is.getLeftExpression()), is.isTrue()), is.isNot());
+        }
+        if (expression instanceof Column column && truth(column) == null) {
+            return new Condition.Compare(column(column), Comparison.EQUAL, true);
+        }
+        throw refused(expression, "this is no comparison of a column with a value");
+    }
+
+    private static Condition negated(Condition condition, boolean not) {
+        return not ? condition.not() : condition;
+    }
+
+    private Condition comparison(ComparisonOperator written) {
+        Expression left = written.getLeftExpression();
+        Expression right = written.getRightExpression();
+        Comparison comparison = sign(written);
+        if (left instanceof NullValue || right instanceof NullValue) {
+            throw refused(written, "a comparison with NULL is never true; use IS NULL or IS NOT NULL");
+        }
+        boolean leftColumn = left instanceof Column column && truth(column) == null;
+        boolean rightColumn = right instanceof Column column && truth(column) == null;
+        if (leftColumn && rightColumn) {
+            return new Condition.CompareColumns(column(left), comparison, column(right));
+        }
+        if (rightColumn) {
+            return new Condition.Compare(column(right), turned(comparison), value(left));
+        }
+        return new Condition.Compare(column(left), comparison, value(right));
+    }
+
+    private Comparison sign(ComparisonOperator written) {
+        return switch (written.getStringExpression().replace(" ", "")) {
+            case "=" -> Comparison.EQUAL;
+            case "<>", "!=" -> Comparison.NOT_EQUAL;
+            case "<" -> Comparison.LESS;
+            case "<=" -> Comparison.AT_MOST;
+            case ">" -> Comparison.GREATER;
+            case ">=" -> Comparison.AT_LEAST;
+            default -> throw refused(written, "this comparison is not one of the standard's");
+        };
+    }
+
+    private static Comparison turned(Comparison comparison) {
+        return switch (comparison) {
+            case EQUAL, NOT_EQUAL -> comparison;
+            case LESS -> Comparison.GREATER;
+            case AT_MOST -> Comparison.AT_LEAST;
+            case GREATER -> Comparison.LESS;
+            case AT_LEAST -> Comparison.AT_MOST;
+        };
+    }
+
+    private Condition like(LikeExpression like) {
+        if (like.getEscape() != null || like.getLikeKeyWord() != LikeExpression.KeyWord.LIKE || like.isUseBinary()) {
+            throw refused(like, "only a plain LIKE is known, without ESCAPE");
+        }
+        if (!(like.getRightExpression() instanceof StringValue pattern)) {
+            throw refused(like, "LIKE wants a text as its pattern");
+        }
+        // The standard has no escape character unless one is named, so a backslash stands for itself.
+        String written = pattern.getNotExcapedValue().replace("\\", "\\\\");
+        return negated(new Condition.Like(column(like.getLeftExpression()), written), like.isNot());
+    }
+
+    private List<Object> values(Expression right) {
+        if (!(right instanceof ExpressionList<?> list)) {
+            throw refused(right, "IN wants a list of values in parentheses");
+        }
+        List<Object> values = new ArrayList<>();
+        for (Expression each : list) {
+            values.add(value(each));
+        }
+        return values;
+    }
+
+    private String column(Expression expression) {
+        if (!(expression instanceof Column column)
+                || column.getTable() != null
+                || column.getArrayConstructor() != null) {
+            throw refused(expression, "here a column of the table itself is wanted");
+        }
+        String name = column.getColumnName();
+        return name.startsWith("\"") && name.endsWith("\"") && name.length() > 2
+                ? name.substring(1, name.length() - 1).replace("\"\"", "\"")
+                : name;
+    }
+
+    private Object value(Expression expression) {
+        if (expression instanceof NullValue) {
+            throw refused(expression, "NULL is no value to compare with; use IS NULL or IS NOT NULL");
+        }
+        if (expression instanceof StringValue string && string.getPrefix() == null) {
+            return string.getNotExcapedValue();
+        }
+        if (expression instanceof LongValue whole) {
+            BigInteger number = new BigInteger(whole.getStringValue());
+            return number.bitLength() < Long.SIZE ? (Object) number.longValue() : number;
+        }
+        if (expression instanceof DoubleValue number) {
+            return new BigDecimal(number.toString());
+        }
+        if (expression instanceof SignedExpression signed && (signed.getSign() == '-' || signed.getSign() == '+')) {
+            Object number = value(signed.getExpression());
+            if (number instanceof Number) {
+                BigDecimal decimal = new BigDecimal(number.toString());
+                BigDecimal result = signed.getSign() == '-' ? decimal.negate() : decimal;
+                return number instanceof BigDecimal ? (Object) result : result.toBigIntegerExact();
+            }
+        }
+        if (expression instanceof DateTimeLiteralExpression literal) {
+            return dateOrTime(literal);
+        }
+        if (expression instanceof BooleanValue truth) {
+            return truth.getValue();
+        }
+        if (expression instanceof Column column && truth(column) != null) {
+            return Boolean.parseBoolean(column.getColumnName());
+        }
+        throw refused(expression, "here a plain value is wanted");
+    }
+
+    private static @org.jspecify.annotations.Nullable Boolean truth(Column column) {
+        String name = column.getFullyQualifiedName().toLowerCase(Locale.ROOT);
+        return name.equals("true") ? Boolean.TRUE : name.equals("false") ? Boolean.FALSE : null;
+    }
+
+    private Object dateOrTime(DateTimeLiteralExpression literal) {
+        String value = literal.getValue().replaceAll("^'|'$", "");
+        try {
+            return switch (literal.getType()) {
+                case DATE -> LocalDate.parse(value);
+                case TIME -> LocalTime.parse(value);
+                case TIMESTAMP -> LocalDateTime.parse(value.replace(' ', 'T'));
+                default -> throw refused(literal, "only DATE, TIME and TIMESTAMP are known");
+            };
+        } catch (DateTimeException wrong) {
+            throw refused(literal, "this is no date or time of the calendar");
+        }
+    }
+
+    private MisuseException refused(Expression expression, String reason) {
+        String written = expression.toString();
+        int at = text.toLowerCase(Locale.ROOT).indexOf(written.toLowerCase(Locale.ROOT));
+        return SearchCondition.refused(text, at < 0 ? 1 : at + 1, reason);
+    }
+}
