@@ -33,15 +33,18 @@ public record Program(
         removals = List.copyOf(removals);
     }
 
-    /** The relations along which anything happens to rows of a parent's children. */
-    public List<Relation> relations() {
+    /** Everything that happens to child rows of parents that go. */
+    public List<Branch> branches() {
         Stream<Branch> cascades =
                 components.stream().flatMap(part -> Stream.concat(part.entering().stream(), part.within().stream()));
         return Stream.of(cascades, holds.stream(), changes.stream())
                 .flatMap(branches -> branches)
-                .map(Branch::relation)
-                .distinct()
                 .toList();
+    }
+
+    /** The relations along which anything happens. */
+    public List<Relation> relations() {
+        return branches().stream().map(Branch::relation).distinct().toList();
     }
 
     /** The tables that rows may go from, parents first. */

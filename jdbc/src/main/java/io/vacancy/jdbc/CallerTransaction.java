@@ -14,19 +14,19 @@ final class CallerTransaction extends Transaction {
     private final Savepoint before;
     private boolean finished;
 
-    private CallerTransaction(Connection connection, Dialect dialect, Savepoint before) {
-        super(connection, dialect);
+    private CallerTransaction(Connection connection, Dialect dialect, int keysInMemory, Savepoint before) {
+        super(connection, dialect, keysInMemory);
         this.before = before;
     }
 
-    static Transaction join(Connection connection, Dialect dialect) {
+    static Transaction join(Connection connection, Dialect dialect, int keysInMemory) {
         try {
             if (connection.getAutoCommit()) {
                 throw new MisuseException(
                         "The connection commits by itself after each statement, so a deletion on it could go half way.",
                         "Call setAutoCommit(false) first, or let Vacancy use a connection of its own.");
             }
-            return new CallerTransaction(connection, dialect, connection.setSavepoint());
+            return new CallerTransaction(connection, dialect, keysInMemory, connection.setSavepoint());
         } catch (SQLException failed) {
             throw Faults.of(failed, BEGIN, dialect);
         }

@@ -41,7 +41,7 @@ final class Catalog {
     private Reading read() {
         try (Connection connection = source.getConnection()) {
             // The digest first: what changes while the rest is read shows in the next one.
-            String digest = digest(new Session(connection, dialect));
+            String digest = digest(new Session(connection, dialect, 0));
             return new Reading(dialect.catalogue().read(connection), digest);
         } catch (SQLException failed) {
             RuntimeException fault = Faults.of(failed, READING, dialect);

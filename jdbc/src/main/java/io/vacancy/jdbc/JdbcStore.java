@@ -34,21 +34,25 @@ import org.jspecify.annotations.Nullable;
 public final class JdbcStore implements Store {
 
     private static final int ATTEMPTS = 3;
+    private static final int KEYS_IN_MEMORY = 500;
+    private static final int MOST_KEYS_IN_MEMORY = 10_000;
 
     private final Dialect dialect;
     private final Catalog catalog;
     private final Transactions transactions;
+    private final int keysInMemory;
 
-    private JdbcStore(Dialect dialect, Catalog catalog, Transactions transactions) {
+    private JdbcStore(Dialect dialect, Catalog catalog, Transactions transactions, int keysInMemory) {
         this.dialect = dialect;
         this.catalog = catalog;
         this.transactions = transactions;
+        this.keysInMemory = keysInMemory;
     }
 
     /** Where transactions come from. */
     @FunctionalInterface
     private interface Transactions {
-        Transaction begin(int isolation);
+        Transaction begin(int keysInMemory, int isolation);
     }
 
     /**
@@ -63,7 +67,8 @@ public final class JdbcStore implements Store {
             return new JdbcStore(
                     dialect,
                     new Catalog(source, dialect),
-                    isolation -> OwnTransaction.begin(source, dialect, isolation));
+                    (keys, isolation) -> OwnTransaction.begin(source, dialect, keys, isolation),
+                    KEYS_IN_MEMORY);
         } catch (SQLException failed) {
             throw new StoreException(
                     "The database cannot be reached: " + Faults.firstLine(failed),
@@ -75,6 +80,20 @@ public final class JdbcStore implements Store {
         }
     }
 
+    /**
+     * The same store with another limit to how many keys of a table it keeps in memory and sends as bound
+     * values; beyond it they go to a temporary table.
+     *
+     * @param keys from 0 to 10,000; 500 unless set
+     */
+    public JdbcStore withKeysInMemory(int keys) {
+        if (keys < 0 || keys > MOST_KEYS_IN_MEMORY) {
+            throw new MisuseException(
+                    keys + " keys cannot be kept in memory.", "Give 0 to " + MOST_KEYS_IN_MEMORY + ".");
+        }
+        return new JdbcStore(dialect, catalog, transactions, keys);
+    }
+
     @Override
     public Store within(Object connection) {
         if (!(connection instanceof Connection callers)) {
@@ -82,8 +101,9 @@ public final class JdbcStore implements Store {
                     + connection.getClass().getName() + ".");
         }
         // Refused at once rather than at the first deletion.
-        CallerTransaction.join(callers, dialect).close();
-        return new JdbcStore(dialect, catalog, isolation -> CallerTransaction.join(callers, dialect));
+        CallerTransaction.join(callers, dialect, keysInMemory).close();
+        return new JdbcStore(
+                dialect, catalog, (keys, isolation) -> CallerTransaction.join(callers, dialect, keys), keysInMemory);
     }
 
     @Override
@@ -98,7 +118,7 @@ public final class JdbcStore implements Store {
 
     @Override
     public Findings look(Deletion deletion) {
-        try (Transaction transaction = transactions.begin(dialect.isolationForLooking())) {
+        try (Transaction transaction = transactions.begin(keysInMemory, dialect.isolationForLooking())) {
             transaction.limitWaiting(deletion.patience());
             Walk walk = new Walk(transaction.session(), deletion, false);
             walk.run();
@@ -112,7 +132,7 @@ public final class JdbcStore implements Store {
     @Override
     public Ending carryOut(Deletion deletion, Approval approval) {
         for (int attempt = 1; ; attempt++) {
-            try (Transaction transaction = transactions.begin(dialect.isolationForRemoving())) {
+            try (Transaction transaction = transactions.begin(keysInMemory, dialect.isolationForRemoving())) {
                 try {
                     return carryOut(deletion, approval, transaction);
                 } catch (Busy busy) {

@@ -14,18 +14,18 @@ final class OwnTransaction extends Transaction {
     private final boolean autoCommit;
     private final int isolation;
 
-    private OwnTransaction(Connection connection, Dialect dialect) throws SQLException {
-        super(connection, dialect);
+    private OwnTransaction(Connection connection, Dialect dialect, int keysInMemory) throws SQLException {
+        super(connection, dialect, keysInMemory);
         this.autoCommit = connection.getAutoCommit();
         this.isolation = connection.getTransactionIsolation();
     }
 
     @SuppressWarnings("MustBeClosedChecker")
-    static Transaction begin(DataSource source, Dialect dialect, int isolation) {
+    static Transaction begin(DataSource source, Dialect dialect, int keysInMemory, int isolation) {
         try {
             Connection connection = source.getConnection();
             try {
-                OwnTransaction transaction = new OwnTransaction(connection, dialect);
+                OwnTransaction transaction = new OwnTransaction(connection, dialect, keysInMemory);
                 if (!transaction.autoCommit) {
                     connection.setAutoCommit(true);
                 }

@@ -25,10 +25,10 @@ abstract class Transaction implements AutoCloseable {
     private final Session session;
     private @Nullable String usualWait;
 
-    Transaction(Connection connection, Dialect dialect) {
+    Transaction(Connection connection, Dialect dialect, int keysInMemory) {
         this.connection = connection;
         this.dialect = dialect;
-        this.session = new Session(connection, dialect);
+        this.session = new Session(connection, dialect, keysInMemory);
     }
 
     Session session() {

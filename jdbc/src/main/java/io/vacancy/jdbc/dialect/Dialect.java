@@ -129,11 +129,6 @@ public abstract class Dialect {
         return false;
     }
 
-    /** How many values one statement may have bound to it without growing slow. */
-    public int fewKeys() {
-        return 500;
-    }
-
     public String quote(String identifier) {
         return "\"" + identifier.replace("\"", "\"\"") + "\"";
     }

@@ -3,6 +3,7 @@ package io.vacancy.jdbc.dialect;
 import io.vacancy.jdbc.catalogue.Catalogue;
 import io.vacancy.jdbc.catalogue.H2Catalogue;
 import io.vacancy.schema.ColumnType;
+import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.util.List;
@@ -34,11 +35,11 @@ final class H2Dialect extends Dialect {
     @Override
     public String catalogueDigest() {
         return """
-                SELECT (SELECT COUNT(*) || '/' || SUM(ORA_HASH(constraint_name || delete_rule))
+                SELECT (SELECT COUNT(*) || '/' || COALESCE(SUM(ORA_HASH(constraint_name || delete_rule)), 0)
                           FROM information_schema.referential_constraints)
-                    || ' ' || (SELECT COUNT(*) || '/' || SUM(ORA_HASH(table_name))
+                    || ' ' || (SELECT COUNT(*) || '/' || COALESCE(SUM(ORA_HASH(table_name)), 0)
                           FROM information_schema.tables)
-                    || ' ' || (SELECT COUNT(*) || '/' || SUM(ORA_HASH(table_name || column_name || is_nullable))
+                    || ' ' || (SELECT COUNT(*) || '/' || COALESCE(SUM(ORA_HASH(table_name || column_name || is_nullable)), 0)
                           FROM information_schema.columns WHERE lower(table_schema) <> 'information_schema')
                     || ' ' || (SELECT COUNT(*) FROM information_schema.triggers)""";
     }
@@ -55,6 +56,13 @@ final class H2Dialect extends Dialect {
         return super.createKeyTable(keyTable, columnDefinitions, identity)
                         .replaceFirst("CREATE TEMPORARY", "CREATE LOCAL TEMPORARY")
                 + " ON COMMIT DROP TRANSACTIONAL";
+    }
+
+    @Override
+    public int isolationForRemoving() {
+        // The one level that sees child rows which others have inserted and not yet committed. Nothing is
+        // decided on such a row: it is read FOR UPDATE, which waits for whoever inserted it.
+        return Connection.TRANSACTION_READ_UNCOMMITTED;
     }
 
     @Override

@@ -42,6 +42,27 @@ public final class Removing {
         }
     }
 
+    /**
+     * Where no lock keeps others from adding child rows of what goes, a last look before a parent goes tells
+     * whether somebody did. Otherwise such a row would be orphaned, or taken by the engine's own action.
+     */
+    private void lookForLatecomers(TableName parent) {
+        for (Branch branch : walk.program().branches()) {
+            Relation relation = branch.relation();
+            boolean unprotected = !relation.enforced() || !dialect.parentsLockOutChildren();
+            if (!relation.parent().equals(parent) || !unprotected) {
+                continue;
+            }
+            Sql late = Sql.of("SELECT COUNT(*) FROM " + dialect.table(relation.child()) + " t WHERE ")
+                    .add(walk.outside(branch));
+            Context context = Context.of("looking for new rows in", relation.child(), relation.name());
+            if (session.number(late, context) > 0) {
+                throw new Slipped("Somebody is adding rows to " + relation.child() + " that refer, through " + relation
+                        + ", to rows that were to go.");
+            }
+        }
+    }
+
     private void remove(Circle circle) {
         List<TableName> affected = circle.order().stream()
                 .filter(table -> walk.doomed(table).size() > 0)
@@ -62,6 +83,7 @@ public final class Removing {
         for (TableName table : affected) {
             // The engine's own actions may take some of the rows first, so what counts is that none is left.
             RowSet rows = walk.doomed(table);
+            lookForLatecomers(table);
             session.update(delete(rows), Context.of("removing rows of", table));
             Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.table(table) + " t WHERE ")
                     .add(rows.contains("t"));
@@ -92,6 +114,7 @@ public final class Removing {
     private void remove(TableName table) {
         RowSet rows = walk.doomed(table);
         if (rows.size() > 0) {
+            lookForLatecomers(table);
             expect(rows, session.update(delete(rows), Context.of("removing rows of", table)));
         }
     }

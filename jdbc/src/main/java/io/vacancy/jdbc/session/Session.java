@@ -22,11 +22,14 @@ public final class Session {
 
     private final Connection connection;
     private final Dialect dialect;
+    private final int keysInMemory;
     private final List<String> keyTables = new ArrayList<>();
 
-    public Session(Connection connection, Dialect dialect) {
+    /** @param keysInMemory how many keys of a set of rows may be kept here and sent as bound values */
+    public Session(Connection connection, Dialect dialect, int keysInMemory) {
         this.connection = connection;
         this.dialect = dialect;
+        this.keysInMemory = keysInMemory;
     }
 
     /** Reads one row of a result. */
@@ -37,6 +40,10 @@ public final class Session {
 
     public Dialect dialect() {
         return dialect;
+    }
+
+    public int keysInMemory() {
+        return keysInMemory;
     }
 
     /** A name for a key table that this session has not used yet; the table is removed with the session. */

@@ -78,7 +78,7 @@ public final class RowSet {
     long add(Sql which, int via, int round, boolean lock, Context context) {
         Sql condition = scoped(which);
         if (keyTable == null) {
-            int few = session.dialect().fewKeys();
+            int few = session.keysInMemory();
             Sql select = select(condition).add(orderByIdentity());
             select.add(" LIMIT " + (few + listed.size() + 1));
             select.add(lock ? session.dialect().forUpdate() : "");

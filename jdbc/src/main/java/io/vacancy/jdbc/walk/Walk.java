@@ -34,6 +34,9 @@ public final class Walk {
 
     private static final int SELECTED = 0;
 
+    /** How many given keys one statement looks up. */
+    private static final int KEYS_AT_ONCE = 500;
+
     private final Session session;
     private final Schema schema;
     private final Program program;
@@ -79,10 +82,9 @@ public final class Walk {
             List<String> expressions = identity.stream()
                     .map(column -> session.dialect().column("t", column))
                     .toList();
-            int few = session.dialect().fewKeys();
-            for (int from = 0; from < keys.keys().size(); from += few) {
+            for (int from = 0; from < keys.keys().size(); from += KEYS_AT_ONCE) {
                 List<List<Object>> some = keys.keys()
-                        .subList(from, Math.min(from + few, keys.keys().size()));
+                        .subList(from, Math.min(from + KEYS_AT_ONCE, keys.keys().size()));
                 selected.add(session.dialect().inList(expressions, identity, some), SELECTED, 0, lock, context);
             }
         }
@@ -139,7 +141,7 @@ public final class Walk {
     }
 
     /** Whether the child row t is meant by the branch and does not go itself. */
-    Sql outside(Branch branch) {
+    public Sql outside(Branch branch) {
         return notGoing(where(branch, null), branch.relation().child());
     }
 

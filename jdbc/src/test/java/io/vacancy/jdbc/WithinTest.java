@@ -1,0 +1,142 @@
+package io.vacancy.jdbc;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import io.vacancy.engines.Engine;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Preview;
+import io.vacancy.request.Request;
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Proxy;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.LongStream;
+
+class WithinTest {
+
+    @OnEveryEngine
+    void aDeletionIsPartOfTheCallersTransaction(Engine engine) throws SQLException {
+        Bench bench = Bench.harbour(engine);
+        try (Connection connection = bench.database().connect()) {
+            connection.setAutoCommit(false);
+            execute(connection, "UPDATE yard SET name = 'Slip and Daughters' WHERE id = 1");
+
+            Outcome outcome = bench.vacancy()
+                    .within(connection)
+                    .carryOut(Request.from("boat").key(17).expect(1));
+            assertThat(outcome).isInstanceOf(Outcome.Done.class);
+            connection.rollback();
+            assertThat(bench.count("boat")).isEqualTo(8);
+
+            execute(connection, "UPDATE yard SET name = 'Slip and Daughters' WHERE id = 1");
+            bench.vacancy()
+                    .within(connection)
+                    .carryOut(Request.from("boat").key(17).expect(1))
+                    .receiptOrThrow();
+            connection.commit();
+        }
+        assertThat(bench.count("boat")).isEqualTo(7);
+        assertThat(bench.count("yard WHERE name = 'Slip and Daughters'")).isEqualTo(1);
+    }
+
+    @OnEveryEngine
+    void whatDoesNotGoThroughLeavesTheCallersWorkAsItWas(Engine engine) throws SQLException {
+        Bench bench = Bench.harbour(engine);
+        try (Connection connection = bench.database().connect()) {
+            connection.setAutoCommit(false);
+            execute(connection, "UPDATE yard SET name = 'Slip and Daughters' WHERE id = 1");
+
+            assertThat(bench.vacancy()
+                            .within(connection)
+                            .carryOut(Request.from("boat").key(14).expect(1)))
+                    .isInstanceOf(Outcome.Blocked.class);
+            assertThat(bench.vacancy()
+                            .within(connection)
+                            .carryOut(Request.from("boat").keys(11, 12).expect(1)))
+                    .isInstanceOf(Outcome.Refused.class);
+            assertThat(bench.vacancy()
+                            .within(connection)
+                            .preview(Request.from("boat").key(17))
+                            .state())
+                    .isEqualTo(Preview.State.READY);
+            connection.commit();
+        }
+        assertThat(bench.count("yard WHERE name = 'Slip and Daughters'")).isEqualTo(1);
+        assertThat(bench.count("boat")).isEqualTo(8);
+    }
+
+    @OnEveryEngine
+    void manyKeysNeitherCommitNorStayBehind(Engine engine) throws SQLException {
+        Bench bench = Bench.harbour(engine);
+        StringBuilder rows = new StringBuilder("INSERT INTO fee VALUES ");
+        for (int id = 10_000; id < 12_000; id++) {
+            rows.append(id == 10_000 ? "" : ", ").append("(" + id + ", 7, 501, 1.00, '2026-01-01', TRUE)");
+        }
+        bench.database().run(rows.toString());
+        List<Long> keys = LongStream.range(10_000, 12_000).boxed().toList();
+        try (Connection connection = bench.database().connect()) {
+            connection.setAutoCommit(false);
+            for (int time = 0; time < 2; time++) {
+                bench.vacancy()
+                        .within(connection)
+                        .carryOut(Request.from("fee").keys(keys).expect(2_000))
+                        .receiptOrThrow();
+                connection.rollback();
+            }
+            assertThat(bench.count("fee")).isEqualTo(2_009);
+            bench.vacancy()
+                    .within(connection)
+                    .carryOut(Request.from("fee").keys(keys).expect(2_000))
+                    .receiptOrThrow();
+            connection.commit();
+        }
+        assertThat(bench.count("fee")).isEqualTo(9);
+    }
+
+    @OnEveryEngine
+    void aConnectionThatCommitsByItselfIsRefused(Engine engine) throws SQLException {
+        Bench bench = Bench.harbour(engine);
+        try (Connection connection = bench.database().connect()) {
+            assertThatThrownBy(() -> bench.vacancy().within(connection))
+                    .isInstanceOf(MisuseException.class)
+                    .hasMessageContaining("commits by itself");
+        }
+        assertThatThrownBy(() -> bench.vacancy().within("a string")).isInstanceOf(MisuseException.class);
+    }
+
+    @OnEveryEngine
+    void aProxyThatForbidsEndingTheTransactionIsGoodEnough(Engine engine) throws SQLException {
+        Bench bench = Bench.harbour(engine);
+        List<String> called = new ArrayList<>();
+        try (Connection connection = bench.database().connect()) {
+            connection.setAutoCommit(false);
+            Connection proxy = (Connection) Proxy.newProxyInstance(
+                    getClass().getClassLoader(), new Class<?>[] {Connection.class}, (self, method, arguments) -> {
+                        called.add(method.getName());
+                        try {
+                            return method.invoke(connection, arguments);
+                        } catch (InvocationTargetException failed) {
+                            throw failed.getCause();
+                        }
+                    });
+            bench.vacancy()
+                    .within(proxy)
+                    .carryOut(Request.from("boat").key(17).expect(1))
+                    .receiptOrThrow();
+            connection.commit();
+        }
+        assertThat(bench.count("boat")).isEqualTo(7);
+        assertThat(called).doesNotContain("commit", "close", "setAutoCommit", "setTransactionIsolation", "unwrap");
+    }
+
+    private static void execute(Connection connection, String sql) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
+    }
+}

@@ -1,0 +1,147 @@
+package io.vacancy.jdbc.oracle;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import io.vacancy.Vacancy;
+import io.vacancy.access.Scope;
+import io.vacancy.engines.Database;
+import io.vacancy.engines.Engine;
+import io.vacancy.jdbc.JdbcStore;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Preview;
+import io.vacancy.preview.Preview.State;
+import io.vacancy.request.Request;
+import io.vacancy.text.yaml.RuleBookFile;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+
+/**
+ * Random databases, rules and requests, judged by an oracle that works row by row. {@code -Dvacancy.cases}
+ * says how many, {@code -Dvacancy.seed} which one alone.
+ */
+class OracleTest {
+
+    private static final int CASES = Integer.getInteger("vacancy.cases", 60);
+
+    @ParameterizedTest(name = "{0}")
+    @EnumSource(Engine.class)
+    void everyRowGoesStaysOrBlocksAsTheOracleSays(Engine engine) throws SQLException {
+        Long only = Long.getLong("vacancy.seed");
+        Map<String, Integer> endings = new TreeMap<>();
+        for (long seed = 1; seed <= (only == null ? CASES : 1); seed++) {
+            endings.merge(check(engine, only == null ? seed : only), 1, Integer::sum);
+        }
+        if (only == null && CASES >= 50) {
+            // A generator that only ever blocks, or only ever finds nothing, would prove little.
+            assertThat(endings.get("done")).isGreaterThan(CASES / 5);
+            assertThat(endings.get("blocked")).isGreaterThan(CASES / 10);
+        }
+    }
+
+    private static String check(Engine engine, long seed) throws SQLException {
+        World world = new World(new Random(seed));
+        world.settle();
+        List<String> script = world.script(engine);
+        String told = "seed " + seed + " on " + engine + ":\n" + String.join(";\n", script) + ";\n" + world.ruleBook()
+                + "delete from t" + world.root + " keys " + world.selected + (world.scoped ? " where owner = 1" : "");
+        Database database = engine.fresh();
+        database.run(script.toArray(String[]::new));
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(database.source())
+                        // Half of the cases keep their keys in key tables almost from the start.
+                        .withKeysInMemory(seed % 2 == 0 ? 500 : 2))
+                .rules(RuleBookFile.read(world.ruleBook(), "rules"))
+                .actor(() -> "Mira Holm")
+                .scope(() -> world.scoped ? Scope.where("owner", 1) : Scope.everything())
+                .open();
+        Oracle oracle = new Oracle(world);
+
+        Preview preview = vacancy.preview(Request.from("t" + world.root).keys(world.selected));
+        compare(told, oracle, preview);
+        Outcome outcome = vacancy.carryOut(preview, preview.question().answer("yes"));
+
+        boolean done = !oracle.nothing() && !oracle.refused() && !oracle.blocked();
+        assertThat(outcome instanceof Outcome.Done)
+                .as("%s\nended as %s", told, outcome.message())
+                .isEqualTo(done);
+        if (done) {
+            assertThat(outcome.receiptOrThrow().effects()).as(told).isEqualTo(preview.effects());
+        }
+        List<Map<Integer, Map<String, Integer>>> wanted = done ? oracle.afterwards() : List.copyOf(world.rows);
+        for (int table = 0; table < world.tables; table++) {
+            assertThat(rows(database, table))
+                    .as("t%d after\n%s", table, told)
+                    .isEqualTo(new TreeMap<>(wanted.get(table)));
+        }
+        return outcome.state();
+    }
+
+    private static void compare(String told, Oracle oracle, Preview preview) {
+        State state = oracle.nothing()
+                ? State.NOTHING
+                : oracle.refused() ? State.REFUSED : oracle.blocked() ? State.BLOCKED : State.READY;
+        assertThat(preview.state()).as(told).isEqualTo(state);
+        Map<String, Long> going = new TreeMap<>();
+        Map<String, Long> nulled = new TreeMap<>();
+        for (Effect effect : preview.effects()) {
+            if (effect.action() == Action.DELETE) {
+                going.merge(effect.table().name(), effect.rows(), Long::sum);
+            } else {
+                nulled.merge(ownName(effect.relation()), effect.rows(), Long::sum);
+            }
+        }
+        Map<String, Long> blockers = new TreeMap<>();
+        Set<String> crossings = new TreeSet<>();
+        for (Blocker blocker : preview.blockers()) {
+            if (blocker.rows() == 0) {
+                crossings.add(ownName(blocker.relation()));
+            } else {
+                blockers.merge(ownName(blocker.relation()), blocker.rows(), Long::sum);
+            }
+        }
+        assertThat(going).as("what goes in\n%s", told).isEqualTo(oracle.going());
+        assertThat(nulled).as("what loses its link in\n%s", told).isEqualTo(sizes(oracle.nulled));
+        assertThat(blockers).as("what blocks in\n%s", told).isEqualTo(sizes(oracle.blockers));
+        assertThat(crossings).as("what crosses the scope in\n%s", told).isEqualTo(oracle.crossings);
+    }
+
+    private static String ownName(String relation) {
+        return relation.replaceAll(" ->.*", "");
+    }
+
+    private static Map<String, Long> sizes(Map<String, Set<Integer>> ids) {
+        Map<String, Long> sizes = new TreeMap<>();
+        ids.forEach((name, set) -> sizes.put(name, (long) set.size()));
+        return sizes;
+    }
+
+    private static Map<Integer, Map<String, Integer>> rows(Database database, int table) throws SQLException {
+        Map<Integer, Map<String, Integer>> all = new TreeMap<>();
+        try (Connection connection = database.connect();
+                Statement statement = connection.createStatement();
+                ResultSet rows = statement.executeQuery("SELECT * FROM t" + table)) {
+            while (rows.next()) {
+                Map<String, Integer> row = new LinkedHashMap<>();
+                for (int i = 1; i <= rows.getMetaData().getColumnCount(); i++) {
+                    int value = rows.getInt(i);
+                    row.put(rows.getMetaData().getColumnLabel(i), rows.wasNull() ? null : value);
+                }
+                all.put(rows.getInt("id"), row);
+            }
+        }
+        return all;
+    }
+}

@@ -1,0 +1,230 @@
+package io.vacancy.jdbc.oracle;
+
+import io.vacancy.engines.Engine;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+
+/**
+ * A random database: tables t0, t1, … with a key, a number to put conditions on, an owner to put scopes on,
+ * and references to one another, in plain collections.
+ */
+final class World {
+
+    /** A reference from a column of one table to the key of another. */
+    record Link(
+            int child,
+            String column,
+            int parent,
+            boolean notNull,
+            String onDelete,
+            boolean enforced,
+            List<Choice> rules) {
+        String name() {
+            return "t" + child + "." + column;
+        }
+
+        String written() {
+            return enforced ? name() : name() + " -> t" + parent + ".id";
+        }
+    }
+
+    /** A rule: a fate, and the condition under which it holds, or null. */
+    record Choice(String fate, String when) {
+        boolean holdsFor(Map<String, Integer> row) {
+            Integer n = row.get("n");
+            if (when == null) {
+                return true;
+            }
+            return switch (when) {
+                case "n IS NULL" -> n == null;
+                case "n < 3" -> n != null && n < 3;
+                case "n = 5" -> n != null && n == 5;
+                case "n > 6 OR n IS NULL" -> n == null || n > 6;
+                default -> throw new IllegalStateException(when);
+            };
+        }
+    }
+
+    final int tables;
+    final List<Link> links = new ArrayList<>();
+    final List<Map<Integer, Map<String, Integer>>> rows = new ArrayList<>();
+    final List<Integer> neverDeleted = new ArrayList<>();
+    final int root;
+    final List<Integer> selected = new ArrayList<>();
+    final boolean scoped;
+
+    World(Random random) {
+        tables = 2 + random.nextInt(5);
+        for (int child = 0; child < tables; child++) {
+            int references = random.nextInt(4);
+            for (int i = 0; i < references; i++) {
+                links.add(link(random, child, "r" + i));
+            }
+            if (random.nextInt(12) == 0) {
+                neverDeleted.add(child);
+            }
+        }
+        for (int table = 0; table < tables; table++) {
+            rows.add(rows(random, random.nextInt(4) == 0 ? 0 : 1 + random.nextInt(12)));
+        }
+        links.forEach(link -> refer(random, link));
+        root = random.nextInt(tables);
+        scoped = random.nextInt(3) == 0;
+        for (int i = 0; i <= random.nextInt(4); i++) {
+            selected.add(1 + random.nextInt(13));
+        }
+    }
+
+    private Link link(Random random, int child, String column) {
+        int parent = random.nextInt(tables);
+        // Only a reference to an earlier table is NOT NULL, so that rows can be put in one after the other.
+        boolean notNull = parent < child && random.nextBoolean();
+        boolean enforced = random.nextInt(6) > 0;
+        String onDelete = enforced
+                ? pick(random, "NO ACTION", "CASCADE", "CASCADE", notNull ? "CASCADE" : "SET NULL")
+                : "NO ACTION";
+        List<Choice> rules = new ArrayList<>();
+        String last = fate(random, notNull, enforced);
+        if (random.nextInt(3) > 0) {
+            if (random.nextBoolean()) {
+                String fate = fate(random, notNull, enforced);
+                // Block must say what NULL means, or the rule book is refused.
+                String when = fate.equals("block")
+                        ? pick(random, "n IS NULL", "n > 6 OR n IS NULL")
+                        : pick(random, "n IS NULL", "n < 3", "n = 5", "n > 6 OR n IS NULL");
+                rules.add(new Choice(fate, when));
+            }
+            if (rules.isEmpty() || random.nextBoolean()) {
+                rules.add(new Choice(last, null));
+            }
+        } else if (!enforced) {
+            rules.add(new Choice(last, null));
+        }
+        return new Link(child, column, parent, notNull, onDelete, enforced, rules);
+    }
+
+    private static String fate(Random random, boolean notNull, boolean enforced) {
+        return pick(random, "cascade", "cascade", notNull ? "cascade" : "set-null", enforced ? "block" : "leave");
+    }
+
+    private static String pick(Random random, String... from) {
+        return from[random.nextInt(from.length)];
+    }
+
+    private static Map<Integer, Map<String, Integer>> rows(Random random, int count) {
+        Map<Integer, Map<String, Integer>> rows = new LinkedHashMap<>();
+        for (int id = 1; id <= count; id++) {
+            Map<String, Integer> row = new LinkedHashMap<>();
+            row.put("id", id);
+            row.put("n", random.nextInt(4) == 0 ? null : random.nextInt(10));
+            row.put("owner", random.nextInt(8) == 0 ? 2 : 1);
+            rows.put(id, row);
+        }
+        return rows;
+    }
+
+    private void refer(Random random, Link link) {
+        List<Integer> parents = new ArrayList<>(rows.get(link.parent()).keySet());
+        if (parents.isEmpty() && link.notNull()) {
+            rows.get(link.child()).clear();
+        }
+        rows.get(link.child())
+                .values()
+                .forEach(row -> row.put(
+                        link.column(),
+                        parents.isEmpty() || (!link.notNull() && random.nextInt(4) == 0)
+                                ? null
+                                : parents.get(random.nextInt(parents.size()))));
+        // A row that had to go may have been referred to already.
+        links.stream().filter(other -> other.parent() == link.child()).forEach(other -> rows.get(other.child())
+                .values()
+                .removeIf(row -> row.get(other.column()) != null
+                        && !rows.get(link.child()).containsKey(row.get(other.column()))));
+    }
+
+    /** Takes out rows whose references lead nowhere, until none does. */
+    void settle() {
+        boolean again = true;
+        while (again) {
+            again = false;
+            for (Link link : links) {
+                again |= rows.get(link.child())
+                        .values()
+                        .removeIf(row -> row.get(link.column()) != null
+                                && !rows.get(link.parent()).containsKey(row.get(link.column())));
+            }
+        }
+    }
+
+    /** The statements that make this world. */
+    List<String> script(Engine engine) {
+        List<String> script = new ArrayList<>();
+        List<String> later = new ArrayList<>();
+        for (int table = 0; table < tables; table++) {
+            StringBuilder create = new StringBuilder(
+                    "CREATE TABLE t" + table + " (id INTEGER NOT NULL PRIMARY KEY, n INTEGER, owner INTEGER NOT NULL");
+            StringBuilder keys = new StringBuilder();
+            for (Link link : links) {
+                if (link.child() == table) {
+                    create.append(", " + link.column() + " INTEGER" + (link.notNull() ? " NOT NULL" : ""));
+                    String key = "FOREIGN KEY (" + link.column() + ") REFERENCES t" + link.parent() + " (id) ON DELETE "
+                            + link.onDelete();
+                    if (link.enforced() && engine == Engine.SQLITE) {
+                        keys.append(", ").append(key);
+                    } else if (link.enforced()) {
+                        later.add("ALTER TABLE t" + table + " ADD " + key);
+                    }
+                }
+            }
+            script.add(create.append(keys).append(")").toString());
+        }
+        // Rows come without those references that may be NULL, which follow when all rows are there.
+        for (int table = 0; table < tables; table++) {
+            for (Map<String, Integer> row : rows.get(table).values()) {
+                script.add(insert(table, row));
+            }
+        }
+        script.addAll(later);
+        for (Link link : links) {
+            if (!link.notNull()) {
+                rows.get(link.child()).values().stream()
+                        .filter(row -> row.get(link.column()) != null)
+                        .forEach(row -> script.add("UPDATE t" + link.child() + " SET " + link.column() + " = "
+                                + row.get(link.column()) + " WHERE id = " + row.get("id")));
+            }
+        }
+        return script;
+    }
+
+    private String insert(int table, Map<String, Integer> row) {
+        List<String> columns = new ArrayList<>(List.of("id", "n", "owner"));
+        links.stream()
+                .filter(link -> link.child() == table && link.notNull())
+                .forEach(link -> columns.add(link.column()));
+        List<String> values =
+                columns.stream().map(column -> String.valueOf(row.get(column))).toList();
+        return "INSERT INTO t" + table + " (" + String.join(", ", columns) + ") VALUES (" + String.join(", ", values)
+                + ")";
+    }
+
+    /** The rule book as YAML. */
+    String ruleBook() {
+        StringBuilder yaml = new StringBuilder("version: 1\ntables:\n");
+        neverDeleted.forEach(table -> yaml.append("  t" + table + ": {never-deleted: true}\n"));
+        yaml.append("relations:\n");
+        for (Link link : links) {
+            if (!link.rules().isEmpty()) {
+                yaml.append("  \"" + link.written() + "\":\n");
+                for (Choice rule : link.rules()) {
+                    String value = rule.fate().equals("block") ? "held" : "";
+                    yaml.append("    - {" + rule.fate() + ": " + (value.isEmpty() ? "[]" : value)
+                            + (rule.when() == null ? "" : ", when: \"" + rule.when() + "\"") + "}\n");
+                }
+            }
+        }
+        return yaml.toString();
+    }
+}
