@@ -33,7 +33,7 @@ public record Key(Map<String, Object> parts) {
         if (value == null || value.equals("")) {
             throw new MisuseException("The key is empty.", "Give the key of the row that is meant.");
         }
-        return new Key(Map.of(ONLY, value));
+        return new Key(Map.of(ONLY, value instanceof Integer number ? (Object) number.longValue() : value));
     }
 
     /** A key of two columns. */

@@ -15,13 +15,19 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
+import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
+import io.vacancy.request.Key;
+import io.vacancy.request.Mode;
+import io.vacancy.request.Request;
+import io.vacancy.request.Selection;
 import io.vacancy.rules.Place;
 import io.vacancy.rules.Problem;
 import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -40,6 +46,16 @@ public final class JsonWriter {
     /** A preview, as one document. */
     public String write(Preview preview) {
         return text(document(preview));
+    }
+
+    /** An answer, as one document. */
+    public String write(Answer answer) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("text", answer.text());
+        document.put("accepted", answer.accepted());
+        document.put("fingerprint", answer.fingerprint());
+        return text(document);
     }
 
     /** An outcome, as one document: a receipt where it was carried out, else what stands against it. */
@@ -134,7 +150,28 @@ public final class JsonWriter {
         document.set("warnings", texts(preview.warnings()));
         document.set("question", question(preview.question()));
         document.put("fingerprint", preview.fingerprint());
+        document.set("request", request(preview.request()));
         return document;
+    }
+
+    private static ObjectNode request(Request request) {
+        ObjectNode node = NODES.objectNode();
+        node.put("table", request.table());
+        ArrayNode keys = node.putObject("selection").putArray("keys");
+        if (request.selection() instanceof Selection.ByKeys byKeys) {
+            for (Key key : byKeys.keys()) {
+                ObjectNode parts = keys.addObject();
+                key.parts().forEach((column, value) -> parts.set(column, JsonValue.of(value)));
+            }
+        }
+        Mode mode = request.mode();
+        Duration patience = request.patience();
+        node.put("mode", mode == null ? null : mode.word());
+        node.put("because", request.because());
+        node.put("expect", request.expect());
+        node.put("unasked", request.unasked());
+        node.put("wait", patience == null ? null : patience.toString());
+        return node;
     }
 
     private static ObjectNode document(Outcome outcome) {

@@ -141,7 +141,7 @@ final class Translation {
     }
 
     private List<Object> values(Expression right) {
-        if (!(right instanceof ExpressionList<?> list)) {
+        if (!(right instanceof ExpressionList<?> list) || list.isEmpty()) {
             throw refused(right, "IN wants a list of values in parentheses");
         }
         List<Object> values = new ArrayList<>();

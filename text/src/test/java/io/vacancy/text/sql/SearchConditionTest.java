@@ -1,0 +1,114 @@
+package io.vacancy.text.sql;
+
+import static io.vacancy.condition.ColumnTerm.column;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.Condition.Comparison;
+import io.vacancy.failure.MisuseException;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class SearchConditionTest {
+
+    @Test
+    void readsWhatTheJavaBuilderSays() {
+        Map<String, Condition> same = Map.ofEntries(
+                Map.entry("left_on < DATE '2020-01-01'", column("left_on").before(LocalDate.of(2020, 1, 1))),
+                Map.entry("DATE '2020-01-01' > left_on", column("left_on").before(LocalDate.of(2020, 1, 1))),
+                Map.entry(
+                        "read_at >= TIMESTAMP '2026-05-01 08:00:00'",
+                        column("read_at").atLeast(LocalDateTime.of(2026, 5, 1, 8, 0))),
+                Map.entry("status IN ('sold', 'it''s')", column("status").in("sold", "it's")),
+                Map.entry("amount BETWEEN 1 AND 2.50", column("amount").between(1L, new BigDecimal("2.50"))),
+                Map.entry(
+                        "amount NOT IN (-1)",
+                        column("amount").in(java.math.BigInteger.valueOf(-1)).not()),
+                Map.entry("name LIKE 'O%'", column("name").like("O%")),
+                Map.entry("left_on IS NULL", column("left_on").isNull()),
+                Map.entry("left_on IS NOT NULL", column("left_on").isNotNull()),
+                Map.entry("paid IS NOT TRUE", column("paid").isNot(true)),
+                Map.entry("paid IS FALSE", column("paid").is(false)),
+                Map.entry("paid = TRUE", column("paid").equalTo(true)),
+                Map.entry("paid", column("paid").equalTo(true)),
+                Map.entry("NOT paid", column("paid").equalTo(true).not()),
+                Map.entry("a < b", new Condition.CompareColumns("a", Comparison.LESS, "b")),
+                Map.entry(
+                        "a <> 1 AND b = 2 OR c = 3",
+                        column("a")
+                                .notEqualTo(1L)
+                                .and(column("b").equalTo(2L))
+                                .or(column("c").equalTo(3L))),
+                Map.entry(
+                        "a = 1 AND (b = 2 OR c = 3)",
+                        column("a")
+                                .equalTo(1L)
+                                .and(column("b").equalTo(2L).or(column("c").equalTo(3L)))),
+                Map.entry("\"Odd \"\"name\" = 'x'", column("Odd \"name").equalTo("x")));
+
+        same.forEach((text, condition) ->
+                assertThat(SearchCondition.read(text)).as(text).isEqualTo(condition));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "id IN (SELECT id FROM boat)",
+                "EXISTS (SELECT 1)",
+                "lower(name) = 'x'",
+                "a = 1; DROP TABLE boat",
+                "a = 1 -- all",
+                "a = 1 /* all */",
+                "a = 1 # all",
+                "boat.a = 1",
+                "a + 1 = 2",
+                "1 = 1",
+                "a = ?",
+                "a = :p",
+                "a = 'open",
+                "a = \u0000",
+                "a LIKE b",
+                "a LIKE 'x' ESCAPE '!'",
+                "a ILIKE 'x'",
+                "a IN (b)",
+                "a IN ()",
+                "CASE WHEN a = 1 THEN TRUE END",
+                "a = 1 AND",
+                "DELETE FROM boat",
+                "a = DATE '2020-02-30'",
+                "   "
+            })
+    void refusesWhatIsNotAConditionOnTheTablesOwnColumns(String text) {
+        assertThatThrownBy(() -> SearchCondition.read(text)).isInstanceOf(MisuseException.class);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "a = 1; b = 2 | position 6 | second statement",
+                "a = 1 AND b = NULL | position 11 | use IS NULL",
+                "a = 1 AND lower(b) = 'x' | position 11 | column of the table itself",
+                "a = = 2 | position 5 | not understood"
+            })
+    void saysWhereAndWhy(String text, String position, String reason) {
+        assertThatThrownBy(() -> SearchCondition.read(text))
+                .hasMessageContaining(position)
+                .hasMessageContaining(reason);
+    }
+
+    @Test
+    void aThousandParenthesesAreRefusedAndFiftyAreRead() {
+        assertThatThrownBy(() -> SearchCondition.read("(".repeat(1000) + "a = 1" + ")".repeat(1000)))
+                .hasMessageContaining("nested deeper");
+        assertThat(SearchCondition.read("(".repeat(50) + "a = 1" + ")".repeat(50)))
+                .isEqualTo(column("a").equalTo(1L));
+    }
+}
