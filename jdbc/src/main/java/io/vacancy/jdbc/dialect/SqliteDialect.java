@@ -168,7 +168,10 @@ final class SqliteDialect extends Dialect {
                     : time.toString().replace('T', ' ');
         }
         if (value instanceof BigDecimal decimal) {
-            return decimal.doubleValue();
+            // As the engine itself keeps numbers: whole ones as integers, others as floating point.
+            boolean whole = decimal.stripTrailingZeros().scale() <= 0
+                    && decimal.toBigInteger().bitLength() < Long.SIZE;
+            return whole ? (Object) decimal.longValue() : (Object) decimal.doubleValue();
         }
         return value instanceof Number || value instanceof Binary ? value : value.toString();
     }
