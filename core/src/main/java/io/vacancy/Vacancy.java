@@ -183,8 +183,9 @@ public final class Vacancy {
         Table table = tableOf(request);
         Judging judging = judging(request, table);
         String forbidden = judging.forbidden(Act.LOOK);
-        Preview preview =
-                forbidden != null ? judging.withheld(forbidden) : judging.judge(store.look(deletion(request, table)));
+        Preview preview = forbidden != null
+                ? judging.withheld(forbidden)
+                : judging.judge(store.look(deletion(request, table, true)));
         settings.listener.previewed(preview);
         return preview;
     }
@@ -209,7 +210,7 @@ public final class Vacancy {
             settings.listener.ended(seen.request(), standing);
             return standing;
         }
-        return carryOut(seen.request(), now -> {
+        return carryOut(seen.request(), true, now -> {
             if (now.state() == State.BLOCKED || now.state() == State.REFUSED) {
                 return standing(now);
             }
@@ -222,7 +223,7 @@ public final class Vacancy {
      * this has had the answer; it is not asked for again.
      */
     public Outcome carryOut(Request request, String fingerprint) {
-        return carryOut(request, now -> {
+        return carryOut(request, true, now -> {
             Outcome standing = standing(now);
             return standing != null || now.fingerprint().equals(fingerprint)
                     ? standing
@@ -241,7 +242,7 @@ public final class Vacancy {
                     "Nobody was asked whether " + request.table() + " should lose rows.",
                     "Preview it and give the answer, or say expect(rows) or unasked(why) on the request.");
         }
-        return carryOut(request, Vacancy::standing);
+        return carryOut(request, false, Vacancy::standing);
     }
 
     private interface Objector {
@@ -249,14 +250,14 @@ public final class Vacancy {
         Outcome objection(Preview now);
     }
 
-    private Outcome carryOut(Request request, Objector objector) {
+    private Outcome carryOut(Request request, boolean shown, Objector objector) {
         Table table = tableOf(request);
-        Outcome outcome = outcome(request, table, objector);
+        Outcome outcome = outcome(request, table, shown, objector);
         settings.listener.ended(request, outcome);
         return outcome;
     }
 
-    private Outcome outcome(Request request, Table table, Objector objector) {
+    private Outcome outcome(Request request, Table table, boolean shown, Objector objector) {
         Judging judging = judging(request, table);
         String refusal = judging.forbidden(Act.ERASE);
         if (refusal != null) {
@@ -275,10 +276,10 @@ public final class Vacancy {
                 settings.listener.retried(request, attempt, why);
             }
         };
-        Store.Ending ending = store.carryOut(deletion(request, table), approval);
+        Store.Ending ending = store.carryOut(deletion(request, table, shown), approval);
         if (ending instanceof Store.Ending.Outdated) {
             // The schema has been altered since it was read: compile anew, once.
-            ending = store.carryOut(deletion(request, tableOf(request)), approval);
+            ending = store.carryOut(deletion(request, tableOf(request), shown), approval);
         }
         if (ending instanceof Store.Ending.Removed removed) {
             return new Outcome.Done(receipt(request, table, judging.actor(), removed.found()));
@@ -337,9 +338,9 @@ public final class Vacancy {
         return schema().table(request.table());
     }
 
-    private Deletion deletion(Request request, Table table) {
+    private Deletion deletion(Request request, Table table, boolean shown) {
         Program program = compiled().compiler().compile(table.name(), modeOf(request, table));
-        return new Deletion(program, target(request.selection(), table), scopes(program), request.patience());
+        return new Deletion(program, target(request.selection(), table), scopes(program), request.patience(), shown);
     }
 
     /** The conditions on every table that the program reads. */

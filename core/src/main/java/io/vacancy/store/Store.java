@@ -31,7 +31,9 @@ public interface Store {
 
     /**
      * Carries a program out in one transaction: locks, runs it anew, asks for approval of what was found,
-     * and removes exactly that. Without approval, or on any trouble, everything is rolled back.
+     * and removes exactly that. Without approval, or on any trouble, everything is rolled back. Where nobody
+     * is shown anything, rows that nothing hangs on may be counted as they are removed; approval is then asked
+     * for a second time, with the full counts, before the commit.
      *
      * @throws StoreException if the database fails
      */

@@ -160,14 +160,36 @@ public final class JdbcStore implements Store {
         }
         Walk walk = new Walk(session, deletion, true);
         walk.run();
-        Findings found = new Report(walk).findings();
+        Report report = new Report(walk);
+        Findings found = report.findings();
         Outcome objection = approval.objection(found);
         if (objection != null) {
-            return new Ending.Stopped(objection);
+            objection = whole(session, deletion, approval, objection);
         }
-        new Removing(session, walk).run();
-        transaction.finish(root);
-        return new Ending.Removed(found);
+        if (objection == null) {
+            new Removing(session, walk).run();
+            if (deletion.shown()) {
+                transaction.finish(root);
+                return new Ending.Removed(found);
+            }
+            found = report.afterwards(found);
+            objection = approval.objection(found);
+            if (objection == null) {
+                transaction.finish(root);
+                return new Ending.Removed(found);
+            }
+        }
+        return new Ending.Stopped(objection);
+    }
+
+    /** What stands against it is shown whole, also where nobody would have been shown what went. */
+    private @Nullable Outcome whole(Session session, Deletion deletion, Approval approval, Outcome objection) {
+        if (deletion.shown()) {
+            return objection;
+        }
+        Walk walk = new Walk(session, deletion.toBeShown(), true);
+        walk.run();
+        return approval.objection(new Report(walk).findings());
     }
 
     private static @Nullable String table(Busy busy) {

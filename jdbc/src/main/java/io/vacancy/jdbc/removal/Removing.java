@@ -113,6 +113,18 @@ public final class Removing {
 
     private void remove(TableName table) {
         RowSet rows = walk.doomed(table);
+        for (Branch branch : walk.leavesBy(table)) {
+            if (walk.doomed(branch.relation().parent()).size() > 0) {
+                Sql delete = Sql.of(dialect.deleteFrom(dialect.table(table)) + " WHERE ")
+                        .add(walk.unseen(branch));
+                Context context =
+                        Context.of("removing rows of", table, branch.relation().name());
+                rows.counted(walk.way(branch), session.update(delete, context));
+            }
+        }
+        if (!walk.leavesBy(table).isEmpty()) {
+            return;
+        }
         if (rows.size() > 0) {
             lookForLatecomers(table);
             expect(rows, session.update(delete(rows), Context.of("removing rows of", table)));

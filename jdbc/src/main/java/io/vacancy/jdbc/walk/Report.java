@@ -49,16 +49,31 @@ public final class Report {
         this.fingerprint = new Fingerprint(walk.program().mode(), false);
     }
 
+    /** Everything that was found. */
     public Findings findings() {
         RowSet selected = walk.doomed(walk.program().root());
         List<Row> records = selected.size() <= FEW_RECORDS ? records(selected) : List.of();
-        contents(selected, records);
+        if (walk.shown()) {
+            contents(selected, records);
+        }
+        List<Effect> effects = effects();
+        String print = walk.shown() ? fingerprint.shown() : "";
+        return new Findings(records, effects, blockers(), missing(selected), totals, warnings(), print);
+    }
+
+    /** The same after the removal, with what was only counted then. */
+    public Findings afterwards(Findings before) {
+        totals.clear();
+        return new Findings(before.records(), effects(), before.blockers(), before.missing(), totals, warnings(), "");
+    }
+
+    private List<Effect> effects() {
         List<Effect> effects = new ArrayList<>();
         for (TableName table : walk.program().tables()) {
             going(walk.doomed(table), effects);
         }
         walk.changed().forEach((branch, rows) -> changing(branch, rows, effects));
-        return new Findings(records, effects, blockers(), missing(selected), totals, warnings(), fingerprint.shown());
+        return effects;
     }
 
     private List<Row> records(RowSet selected) {
@@ -118,11 +133,17 @@ public final class Report {
 
     private void add(Action action, RowSet rows, @Nullable Object newValue) {
         totals.merge(action, rows.size(), Long::sum);
-        rows.forEachIdentity(identity -> fingerprint.effect(action, rows.table().name(), identity, newValue));
+        if (walk.shown()) {
+            rows.forEachIdentity(
+                    identity -> fingerprint.effect(action, rows.table().name(), identity, newValue));
+        }
         totals.remove(action, 0L);
     }
 
     private Effect effect(RowSet rows, Action action, @Nullable String relation, long count, Sql which) {
+        if (!walk.shown()) {
+            return new Effect(rows.table().name(), action, relation, count, List.of());
+        }
         Context context = Context.of("reading", rows.table().name(), relation);
         return new Effect(rows.table().name(), action, relation, count, rows(rows.table(), which, context, SAMPLE));
     }

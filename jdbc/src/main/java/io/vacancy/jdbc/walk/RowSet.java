@@ -97,7 +97,8 @@ public final class RowSet {
         listed.put(values.subList(0, identityWidth), new Member(values, via, round));
     }
 
-    private long counted(int via, long added) {
+    /** Counts rows that went without having been looked at. */
+    public long counted(int via, long added) {
         size += added;
         counts.merge(via, added, Long::sum);
         return added;

@@ -23,6 +23,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -43,8 +44,10 @@ public final class Walk {
     private final Target target;
     private final Map<TableName, Condition> scopes;
     private final boolean lock;
+    private final boolean shown;
     private final Map<TableName, RowSet> doomed = new LinkedHashMap<>();
     private final Map<Branch, RowSet> changed = new LinkedHashMap<>();
+    private final Map<TableName, List<Branch>> leaves = new LinkedHashMap<>();
     private final List<@Nullable Branch> ways = new ArrayList<>();
 
     /**
@@ -55,6 +58,7 @@ public final class Walk {
         this.program = deletion.program();
         this.schema = program.schema();
         this.scopes = deletion.scopes();
+        this.shown = deletion.shown();
         this.target = deletion.target();
         this.lock = lock;
         ways.add(SELECTED, null);
@@ -66,7 +70,13 @@ public final class Walk {
             doomed.put(name, rowSet(schema.table(name), true));
         }
         select();
-        program.components().forEach(this::reach);
+        for (Component component : program.components()) {
+            if (mayGoUnseen(component)) {
+                leaves.put(component.tables().get(0), component.entering());
+            } else {
+                reach(component);
+            }
+        }
         for (Branch branch : program.changes()) {
             RowSet rows = rowSet(schema.table(branch.relation().child()), false);
             rows.add(outside(branch), SELECTED, 0, lock, context("looking for rows to change in", branch));
@@ -90,6 +100,20 @@ public final class Walk {
         }
     }
 
+    /**
+     * Whether the rows of a component can be removed by their foreign keys without having been looked at:
+     * nobody is to be shown them, nothing hangs on them, and no other rule speaks of their table.
+     */
+    private boolean mayGoUnseen(Component component) {
+        TableName table = component.tables().get(0);
+        return !shown
+                && component.within().isEmpty()
+                && !table.equals(program.root())
+                && schema.relationsTo(table).isEmpty()
+                && Stream.concat(program.holds().stream(), program.changes().stream())
+                        .noneMatch(branch -> branch.relation().child().equals(table));
+    }
+
     private void reach(Component component) {
         for (Branch branch : component.entering()) {
             follow(branch, null, 0);
@@ -111,13 +135,31 @@ public final class Walk {
         if (from.size() == 0) {
             return 0;
         }
-        int via = ways.indexOf(branch);
-        if (via < 0) {
-            via = ways.size();
-            ways.add(branch);
-        }
+        int via = way(branch);
         return doomed(branch.relation().child())
                 .add(where(branch, parents), via, round, lock, context("following", branch));
+    }
+
+    /** The number of a branch among the ways that lead to rows. */
+    public int way(Branch branch) {
+        int known = ways.indexOf(branch);
+        if (known >= 0) {
+            return known;
+        }
+        ways.add(branch);
+        return ways.size() - 1;
+    }
+
+    /** The branches by which rows of a table go without having been looked at; none for other tables. */
+    public List<Branch> leavesBy(TableName table) {
+        return leaves.getOrDefault(table, List.of());
+    }
+
+    /** Which rows t a branch takes along from a table that is not looked at. */
+    public Sql unseen(Branch branch) {
+        Sql scope = inScope(branch.relation().child());
+        Sql condition = where(branch, null);
+        return scope == null ? condition : condition.add(" AND ").add(scope);
     }
 
     /** Whether the child row t refers to a doomed parent row. */
@@ -206,6 +248,10 @@ public final class Walk {
 
     Target target() {
         return target;
+    }
+
+    boolean shown() {
+        return shown;
     }
 
     Session session() {

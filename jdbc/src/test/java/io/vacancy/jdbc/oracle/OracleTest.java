@@ -71,14 +71,19 @@ class OracleTest {
 
         Preview preview = vacancy.preview(Request.from("t" + world.root).keys(world.selected));
         compare(told, oracle, preview);
-        Outcome outcome = vacancy.carryOut(preview, preview.question().answer("yes"));
+        // Of four cases three are asked about; the fourth goes without having been shown, in fewer statements.
+        boolean asked = seed % 4 != 3;
+        Outcome outcome = asked
+                ? vacancy.carryOut(preview, preview.question().answer("yes"))
+                : vacancy.carryOut(
+                        Request.from("t" + world.root).keys(world.selected).unasked("a test"));
 
         boolean done = !oracle.nothing() && !oracle.refused() && !oracle.blocked();
         assertThat(outcome instanceof Outcome.Done)
                 .as("%s\nended as %s", told, outcome.message())
                 .isEqualTo(done);
         if (done) {
-            assertThat(outcome.receiptOrThrow().effects()).as(told).isEqualTo(preview.effects());
+            assertThat(counts(outcome.receiptOrThrow().effects())).as(told).isEqualTo(counts(preview.effects()));
         }
         List<Map<Integer, Map<String, Integer>>> wanted = done ? oracle.afterwards() : List.copyOf(world.rows);
         for (int table = 0; table < world.tables; table++) {
@@ -116,6 +121,12 @@ class OracleTest {
         assertThat(nulled).as("what loses its link in\n%s", told).isEqualTo(sizes(oracle.nulled));
         assertThat(blockers).as("what blocks in\n%s", told).isEqualTo(sizes(oracle.blockers));
         assertThat(crossings).as("what crosses the scope in\n%s", told).isEqualTo(oracle.crossings);
+    }
+
+    private static List<String> counts(List<Effect> effects) {
+        return effects.stream()
+                .map(effect -> effect.action() + " " + effect.table() + " " + effect.relation() + " " + effect.rows())
+                .toList();
     }
 
     private static String ownName(String relation) {
