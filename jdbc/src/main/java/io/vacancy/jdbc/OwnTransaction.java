@@ -3,37 +3,46 @@ package io.vacancy.jdbc;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Faults;
+import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.TableName;
 import java.sql.Connection;
 import java.sql.SQLException;
 import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
 
 /** A transaction of Vacancy's own: rolled back unless finished, and the connection given back as it was. */
 final class OwnTransaction extends Transaction {
 
     private final boolean autoCommit;
-    private final int isolation;
+    private final @Nullable Integer usualIsolation;
 
-    private OwnTransaction(Connection connection, Dialect dialect, int keysInMemory) throws SQLException {
+    private OwnTransaction(Connection connection, Dialect dialect, int keysInMemory, @Nullable Integer usualIsolation)
+            throws SQLException {
         super(connection, dialect, keysInMemory);
         this.autoCommit = connection.getAutoCommit();
-        this.isolation = connection.getTransactionIsolation();
+        this.usualIsolation = usualIsolation;
     }
 
     @SuppressWarnings("MustBeClosedChecker")
-    static Transaction begin(DataSource source, Dialect dialect, int keysInMemory, int isolation) {
+    static Transaction begin(DataSource source, Dialect dialect, int keysInMemory, String isolation) {
         try {
             Connection connection = source.getConnection();
             try {
-                OwnTransaction transaction = new OwnTransaction(connection, dialect, keysInMemory);
+                Integer level = dialect.connectionIsolation(isolation);
+                OwnTransaction transaction = new OwnTransaction(
+                        connection, dialect, keysInMemory, level == null ? null : connection.getTransactionIsolation());
                 if (!transaction.autoCommit) {
                     connection.setAutoCommit(true);
                 }
                 dialect.prepare(connection);
-                if (transaction.isolation != isolation) {
-                    connection.setTransactionIsolation(isolation);
+                if (level != null) {
+                    connection.setTransactionIsolation(level);
                 }
                 connection.setAutoCommit(false);
+                String set = dialect.setIsolation(isolation);
+                if (set != null) {
+                    transaction.session().update(Sql.of(set), BEGIN);
+                }
                 return transaction;
             } catch (SQLException | RuntimeException failed) {
                 connection.close();
@@ -65,8 +74,8 @@ final class OwnTransaction extends Transaction {
             connection.rollback();
             connection.setAutoCommit(true);
             tidy();
-            if (connection.getTransactionIsolation() != isolation) {
-                connection.setTransactionIsolation(isolation);
+            if (usualIsolation != null) {
+                connection.setTransactionIsolation(usualIsolation);
             }
             if (!autoCommit) {
                 connection.setAutoCommit(false);

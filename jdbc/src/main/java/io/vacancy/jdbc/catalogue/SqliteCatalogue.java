@@ -5,6 +5,7 @@ import io.vacancy.schema.ValueKind;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.HashMap;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
@@ -13,15 +14,11 @@ import java.util.TreeMap;
 public final class SqliteCatalogue extends Catalogue {
 
     private static final String COLUMNS = """
-            SELECT m.name, m.type, c.name, c.type, c."notnull", c.pk, c.hidden, m.sql
+            SELECT m.name, m.type, c.name, c.type, c."notnull", c.pk, c.hidden,
+                   CASE c.cid WHEN 0 THEN m.sql END
               FROM sqlite_schema m, pragma_table_xinfo(m.name) c
              WHERE m.type IN ('table', 'view') AND m.name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND c.hidden <> 1
              ORDER BY m.name, c.cid""";
-    private static final String PRIMARY_KEYS = """
-            SELECT m.name, c.name
-              FROM sqlite_schema m, pragma_table_info(m.name) c
-             WHERE m.type = 'table' AND m.name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND c.pk > 0
-             ORDER BY m.name, c.pk""";
     private static final String UNIQUE_KEYS = """
             SELECT m.name, l.name, i.name
               FROM sqlite_schema m, pragma_index_list(m.name) l, pragma_index_info(l.name) i
@@ -35,12 +32,13 @@ public final class SqliteCatalogue extends Catalogue {
     private static final String TRIGGERS =
             "SELECT tbl_name, name FROM sqlite_schema WHERE type = 'trigger' ORDER BY tbl_name, name";
 
+    private final Map<TableName, TreeMap<Integer, String>> keys = new HashMap<>();
     private final Map<String, String> spelling = new TreeMap<>(String.CASE_INSENSITIVE_ORDER);
 
     @Override
     protected void ask(Connection connection) throws SQLException {
         each(connection, COLUMNS, this::column);
-        each(connection, PRIMARY_KEYS, rows -> primaryKeyColumn(table(rows, 1), rows.getString(2)));
+        keys.forEach((table, columns) -> columns.values().forEach(column -> primaryKeyColumn(table, column)));
         each(connection, UNIQUE_KEYS, rows -> uniqueKeyColumn(table(rows, 1), rows.getString(2), rows.getString(3)));
         each(connection, TRIGGERS, rows -> trigger(table(rows, 1), rows.getString(2)));
         each(
@@ -61,6 +59,9 @@ public final class SqliteCatalogue extends Catalogue {
         boolean first = !known(table);
         String declared = rows.getString(4) == null ? "" : rows.getString(4);
         boolean inKey = rows.getInt(6) > 0;
+        if (inKey) {
+            keys.computeIfAbsent(table, name -> new TreeMap<>()).put(rows.getInt(6), rows.getString(3));
+        }
         // An INTEGER PRIMARY KEY is the row id under another name: never NULL, and numbered by itself.
         boolean identity = inKey && declared.equalsIgnoreCase("INTEGER");
         boolean nullable = rows.getInt(5) == 0 && !inKey;

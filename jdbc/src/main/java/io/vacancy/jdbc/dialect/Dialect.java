@@ -81,13 +81,27 @@ public abstract class Dialect {
     public void prepare(Connection connection) throws SQLException {}
 
     /** The isolation for looking, in which all statements see one state. */
-    public int isolationForLooking() {
-        return Connection.TRANSACTION_REPEATABLE_READ;
+    public String isolationForLooking() {
+        return "REPEATABLE READ";
     }
 
     /** The isolation for carrying out, in which each statement sees the latest commits. */
-    public int isolationForRemoving() {
-        return Connection.TRANSACTION_READ_COMMITTED;
+    public String isolationForRemoving() {
+        return "READ COMMITTED";
+    }
+
+    /**
+     * A statement that sets the isolation of the transaction it begins, and of no other; null where there is
+     * none, and where there is no choice. It saves asking for the connection's own isolation and setting it
+     * back, each of which is a way to the server and back.
+     */
+    public @Nullable String setIsolation(String level) {
+        return null;
+    }
+
+    /** The isolation as JDBC has it, for engines without such a statement; null to leave it as it is. */
+    public @Nullable Integer connectionIsolation(String level) {
+        return null;
     }
 
     /** A statement that makes other writers wait from the start, where rows cannot be locked one by one. */
@@ -114,7 +128,8 @@ public abstract class Dialect {
     public abstract WaitSetting waitSetting();
 
     /**
-     * A query for one text that is another whenever tables, columns, keys, relations or triggers are others.
+     * A query for one text that is another whenever foreign keys, their actions or triggers are others: all
+     * that could make rows go unseen. A column that was altered makes a statement fail, and nothing is done.
      * It has to be fast, since it runs before every deletion.
      */
     public abstract String catalogueDigest();

@@ -37,10 +37,6 @@ final class H2Dialect extends Dialect {
         return """
                 SELECT (SELECT COUNT(*) || '/' || COALESCE(SUM(ORA_HASH(constraint_name || delete_rule)), 0)
                           FROM information_schema.referential_constraints)
-                    || ' ' || (SELECT COUNT(*) || '/' || COALESCE(SUM(ORA_HASH(table_name)), 0)
-                          FROM information_schema.tables)
-                    || ' ' || (SELECT COUNT(*) || '/' || COALESCE(SUM(ORA_HASH(table_name || column_name || is_nullable)), 0)
-                          FROM information_schema.columns WHERE lower(table_schema) <> 'information_schema')
                     || ' ' || (SELECT COUNT(*) FROM information_schema.triggers)""";
     }
 
@@ -59,10 +55,17 @@ final class H2Dialect extends Dialect {
     }
 
     @Override
-    public int isolationForRemoving() {
+    public String isolationForRemoving() {
         // The one level that sees child rows which others have inserted and not yet committed. Nothing is
         // decided on such a row: it is read FOR UPDATE, which waits for whoever inserted it.
-        return Connection.TRANSACTION_READ_UNCOMMITTED;
+        return "READ UNCOMMITTED";
+    }
+
+    @Override
+    public Integer connectionIsolation(String level) {
+        return level.equals("READ UNCOMMITTED")
+                ? Connection.TRANSACTION_READ_UNCOMMITTED
+                : Connection.TRANSACTION_REPEATABLE_READ;
     }
 
     @Override

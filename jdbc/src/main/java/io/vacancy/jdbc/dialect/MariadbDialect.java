@@ -41,8 +41,6 @@ final class MariadbDialect extends Dialect {
         return """
                 SELECT concat((SELECT concat(count(*), '/', coalesce(sum(crc32(concat(constraint_name, delete_rule))), 0))
                                  FROM information_schema.referential_constraints WHERE constraint_schema = database()),
-                              ' ', (SELECT concat(count(*), '/', coalesce(sum(crc32(concat(table_name, column_name, column_type, is_nullable))), 0))
-                                 FROM information_schema.columns WHERE table_schema = database()),
                               ' ', (SELECT count(*) FROM information_schema.triggers WHERE trigger_schema = database()))""";
     }
 
@@ -56,6 +54,11 @@ final class MariadbDialect extends Dialect {
             case 1792, 1290 -> Fault.READ_ONLY;
             default -> standard(String.valueOf(exception.getSQLState()));
         };
+    }
+
+    @Override
+    public String setIsolation(String level) {
+        return "SET TRANSACTION ISOLATION LEVEL " + level;
     }
 
     @Override

@@ -77,16 +77,6 @@ final class SqliteDialect extends Dialect {
     }
 
     @Override
-    public int isolationForLooking() {
-        return Connection.TRANSACTION_SERIALIZABLE;
-    }
-
-    @Override
-    public int isolationForRemoving() {
-        return Connection.TRANSACTION_SERIALIZABLE;
-    }
-
-    @Override
     public @Nullable String lockWhole(TableName table) {
         // A write that changes nothing takes the only write lock there is, before anything is read.
         return "DELETE FROM " + table(table) + " WHERE 0";

@@ -13,14 +13,10 @@ import io.vacancy.preview.Portion;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Target;
 import io.vacancy.rules.Fate;
-import io.vacancy.schema.Column;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
-import io.vacancy.schema.RowIdentity;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashSet;
@@ -28,14 +24,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Tells what a walk found: counts, a few rows of each effect, blockers and the fingerprint. */
 public final class Report {
 
     private static final int SAMPLE = 3;
-    private static final int FEW_RECORDS = 20;
     private static final int MISSING_SHOWN = 20;
 
     private final Walk walk;
@@ -52,7 +46,7 @@ public final class Report {
     /** Everything that was found. */
     public Findings findings() {
         RowSet selected = walk.doomed(walk.program().root());
-        List<Row> records = selected.size() <= FEW_RECORDS ? records(selected) : List.of();
+        List<Row> records = walk.records();
         if (walk.shown()) {
             contents(selected, records);
         }
@@ -76,30 +70,18 @@ public final class Report {
         return effects;
     }
 
-    private List<Row> records(RowSet selected) {
-        return selected.size() == 0
-                ? List.of()
-                : rows(
-                        selected.table(),
-                        selected.contains("t"),
-                        Context.of("reading", selected.table().name()),
-                        0);
-    }
-
     /** The selected rows' contents are part of what is answered, however many they are. */
     private void contents(RowSet selected, List<Row> records) {
         if (selected.size() == records.size()) {
-            records.forEach(row -> fingerprint.content(
-                    row.table(), new ArrayList<>(row.values().values())));
+            records.forEach(this::content);
         } else {
-            Table table = selected.table();
-            session.forEach(
-                    select(table, selected.contains("t")),
-                    Context.of("reading", table.name()),
-                    result -> fingerprint.content(
-                            table.name(),
-                            new ArrayList<>(row(table, result).values().values())));
+            Context context = Context.of("reading", selected.table().name());
+            new Rows(session, selected.table()).each(selected.contains("t"), context, this::content);
         }
+    }
+
+    private void content(Row row) {
+        fingerprint.content(row.table(), new ArrayList<>(row.values().values()));
     }
 
     private void going(RowSet rows, List<Effect> effects) {
@@ -145,7 +127,12 @@ public final class Report {
             return new Effect(rows.table().name(), action, relation, count, List.of());
         }
         Context context = Context.of("reading", rows.table().name(), relation);
-        return new Effect(rows.table().name(), action, relation, count, rows(rows.table(), which, context, SAMPLE));
+        return new Effect(
+                rows.table().name(),
+                action,
+                relation,
+                count,
+                new Rows(session, rows.table()).first(SAMPLE, which, context));
     }
 
     private List<Blocker> blockers() {
@@ -165,7 +152,7 @@ public final class Report {
                     .add(which);
             long found = session.number(count, context);
             if (found > 0) {
-                List<Row> sample = rows(child, which, context, SAMPLE);
+                List<Row> sample = new Rows(session, child).first(SAMPLE, which, context);
                 blockers.add(new Blocker(child.name(), branch.relation().name(), found, block.reason(), sample));
             }
         }
@@ -226,36 +213,5 @@ public final class Report {
                     + (triggers.size() == 1 ? "the trigger " : "the triggers ") + String.join(", ", triggers)
                     + ", which may change more than is shown here.");
         }
-    }
-
-    private Sql select(Table table, Sql condition) {
-        String columns = table.columns().stream()
-                .map(column -> "t." + session.dialect().quote(column.name()))
-                .collect(Collectors.joining(", "));
-        return Sql.of("SELECT " + columns + " FROM " + session.dialect().table(table.name()) + " t WHERE ")
-                .add(condition);
-    }
-
-    private List<Row> rows(Table table, Sql condition, Context context, int limit) {
-        Sql select = select(table, condition);
-        RowIdentity identity = table.identity();
-        if (identity.exists()) {
-            select.add(" ORDER BY "
-                    + identity.columns().stream()
-                            .map(name ->
-                                    table.has(name) ? "t." + session.dialect().quote(name) : "t." + name)
-                            .collect(Collectors.joining(", ")));
-        }
-        select.add(limit > 0 ? " LIMIT " + limit : "");
-        return session.query(select, context, result -> row(table, result));
-    }
-
-    private Row row(Table table, ResultSet result) throws SQLException {
-        Map<String, @Nullable Object> values = new LinkedHashMap<>();
-        int index = 1;
-        for (Column column : table.columns()) {
-            values.put(column.name(), session.dialect().read(result, index++, column.type()));
-        }
-        return new Row(table.name(), values);
     }
 }

@@ -4,6 +4,7 @@ import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -91,6 +92,23 @@ public final class RowSet {
             spool();
         }
         return counted(via, session.update(insert(condition, via, round, lock), context));
+    }
+
+    /**
+     * Adds few rows and hands them back whole; for keys that are columns of the table.
+     *
+     * @return the rows that were new
+     */
+    List<Row> addWhole(Sql which, int via, boolean lock, Context context) {
+        Rows reading = new Rows(session, table);
+        List<Row> rows = lock ? reading.locked(scoped(which), context) : reading.all(scoped(which), context);
+        for (Row row : rows) {
+            List<@Nullable Object> values = new ArrayList<>();
+            columns.forEach(column -> values.add(row.get(column.name())));
+            list(values, via, 0);
+        }
+        counted(via, rows.size());
+        return rows;
     }
 
     private void list(List<@Nullable Object> values, int via, int round) {

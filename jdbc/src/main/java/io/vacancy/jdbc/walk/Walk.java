@@ -13,6 +13,7 @@ import io.vacancy.program.Program;
 import io.vacancy.program.Target;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
 import io.vacancy.schema.RowIdentity;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
@@ -35,6 +36,9 @@ public final class Walk {
 
     private static final int SELECTED = 0;
 
+    /** Up to how many selected rows are handed out whole. */
+    private static final int FEW_RECORDS = 20;
+
     /** How many given keys one statement looks up. */
     private static final int KEYS_AT_ONCE = 500;
 
@@ -47,6 +51,7 @@ public final class Walk {
     private final boolean shown;
     private final Map<TableName, RowSet> doomed = new LinkedHashMap<>();
     private final Map<Branch, RowSet> changed = new LinkedHashMap<>();
+    private @Nullable List<Row> records;
     private final Map<TableName, List<Branch>> leaves = new LinkedHashMap<>();
     private final List<@Nullable Branch> ways = new ArrayList<>();
 
@@ -95,9 +100,27 @@ public final class Walk {
             for (int from = 0; from < keys.keys().size(); from += KEYS_AT_ONCE) {
                 List<List<Object>> some = keys.keys()
                         .subList(from, Math.min(from + KEYS_AT_ONCE, keys.keys().size()));
-                selected.add(session.dialect().inList(expressions, identity, some), SELECTED, 0, lock, context);
+                Sql which = session.dialect().inList(expressions, identity, some);
+                if (keys.keys().size() <= FEW_RECORDS) {
+                    // So few that their whole rows come at once, and need not be read again.
+                    records = selected.addWhole(which, SELECTED, lock, context);
+                } else {
+                    selected.add(which, SELECTED, 0, lock, context);
+                }
             }
         }
+    }
+
+    /** The selected rows as they stand, where they are few; else empty. */
+    List<Row> records() {
+        RowSet selected = doomed(program.root());
+        if (records == null) {
+            Rows reading = new Rows(session, selected.table());
+            records = selected.size() <= FEW_RECORDS
+                    ? reading.all(selected.contains("t"), Context.of("reading", program.root()))
+                    : List.of();
+        }
+        return records;
     }
 
     /**

@@ -1,0 +1,39 @@
+package io.vacancy.benchmarks;
+
+import io.vacancy.engines.Engine;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+
+/** {@code one-record | opening | keys-in-memory [ENGINE …]}: runs a measurement on some engines, or on all. */
+public final class Main {
+
+    private Main() {}
+
+    private interface Measurement {
+        void on(Engine engine) throws Exception;
+    }
+
+    public static void main(String[] words) throws Exception {
+        Measurement measurement =
+                switch (words.length == 0 ? "" : words[0]) {
+                    case "one-record" -> OneRecord::run;
+                    case "opening" -> Opening::run;
+                    case "keys-in-memory" -> KeysInMemory::run;
+                    default -> {
+                        System.err.println(
+                                "One of one-record, opening, keys-in-memory, and engines if not all are meant.");
+                        System.exit(2);
+                        throw new IllegalStateException();
+                    }
+                };
+        List<Engine> engines = new ArrayList<>();
+        Arrays.stream(words).skip(1).forEach(word -> engines.add(Engine.valueOf(word.toUpperCase(Locale.ROOT))));
+        for (Engine engine : engines.isEmpty() ? List.of(Engine.values()) : engines) {
+            measurement.on(engine);
+        }
+        // The servers end with the process; nothing else keeps it alive on purpose.
+        System.exit(0);
+    }
+}

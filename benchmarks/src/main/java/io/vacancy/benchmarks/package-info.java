@@ -1,0 +1,5 @@
+/** Measured comparisons; {@code bin/benchmark} runs them. */
+@NullMarked
+package io.vacancy.benchmarks;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,76 @@
+package io.vacancy.jdbc.walk;
+
+import io.vacancy.jdbc.session.Context;
+import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** Reads whole rows of a table, under the alias t. */
+final class Rows {
+
+    private final Session session;
+    private final Table table;
+
+    Rows(Session session, Table table) {
+        this.session = session;
+        this.table = table;
+    }
+
+    /** Rows that a condition holds for, in key order. */
+    List<Row> all(Sql condition, Context context) {
+        return session.query(select(condition).add(inOrder()), context, this::row);
+    }
+
+    /** The first rows that a condition holds for, in key order. */
+    List<Row> first(int limit, Sql condition, Context context) {
+        return session.query(select(condition).add(inOrder()).add(" LIMIT " + limit), context, this::row);
+    }
+
+    /** Rows that a condition holds for, locked until the transaction ends. */
+    List<Row> locked(Sql condition, Context context) {
+        return session.query(
+                select(condition).add(inOrder()).add(session.dialect().forUpdate()), context, this::row);
+    }
+
+    /** Hands over rows one after the other, in no particular order, however many they are. */
+    void each(Sql condition, Context context, Consumer<Row> consumer) {
+        session.forEach(select(condition), context, result -> consumer.accept(row(result)));
+    }
+
+    private Sql select(Sql condition) {
+        String columns = table.columns().stream()
+                .map(column -> "t." + session.dialect().quote(column.name()))
+                .collect(Collectors.joining(", "));
+        return Sql.of("SELECT " + columns + " FROM " + session.dialect().table(table.name()) + " t WHERE ")
+                .add(condition);
+    }
+
+    private String inOrder() {
+        if (!table.identity().exists()) {
+            return "";
+        }
+        return " ORDER BY "
+                + table.identity().columns().stream()
+                        .map(name -> "t." + (table.has(name) ? session.dialect().quote(name) : name))
+                        .collect(Collectors.joining(", "));
+    }
+
+    private Row row(ResultSet result) throws SQLException {
+        Map<String, @Nullable Object> values = new LinkedHashMap<>();
+        int index = 1;
+        for (Column column : table.columns()) {
+            values.put(column.name(), session.dialect().read(result, index++, column.type()));
+        }
+        return new Row(table.name(), values);
+    }
+}
