@@ -143,7 +143,7 @@ class DeleteCommandTest {
                         .path("tables")
                         .path(0)
                         .path("relations"))
-                .extracting(relation -> relation.path("rule").asText())
+                .extracting(relation -> relation.path("rules").path(0).asText())
                 .containsExactly("block", "cascade", "cascade", "set-null");
     }
 

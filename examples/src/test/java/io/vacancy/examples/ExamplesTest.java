@@ -39,6 +39,52 @@ class ExamplesTest {
     }
 
     @Test
+    void theOtherExamplesSayWhatTheyShow() {
+        assertThat(output(() -> RulesOfTheHarbour.main(new String[0])))
+                .isEqualTo("Osprey (HV-204): blocked\n  1 of fee: unpaid\nTeal (HV-121): ready\n");
+        assertThat(output(() -> call(() -> WithinATransaction.main(new String[0]))))
+                .isEqualTo("inside:         done\nrolled back:    ready\n");
+        assertThat(output(() -> WhoMayWhat.main(new String[0])))
+                .contains("heard:   boat nothing")
+                .contains("Tavi Orn may not erase rows of skipper. Nothing was changed.")
+                .contains("heard:   boat done");
+        assertThat(output(() -> call(() -> AnsweredElsewhere.main(new String[0]))))
+                .startsWith(
+                        "changed: It has changed since it was shown: delete fee through fee.mooring_id: 3 rows then, 4 now.");
+    }
+
+    private interface Program {
+        void run() throws Exception;
+    }
+
+    private static void call(Program program) {
+        try {
+            program.run();
+        } catch (Exception failed) {
+            throw new IllegalStateException(failed);
+        }
+    }
+
+    @Test
+    void thePagesShowCodeThatStandsInTheExamples() throws Exception {
+        StringBuilder sources = new StringBuilder();
+        try (var files = Files.list(Path.of("src/main/java/io/vacancy/examples"))) {
+            for (Path file : files.toList()) {
+                sources.append(flat(Files.readString(file)));
+            }
+        }
+        Matcher snippets = Pattern.compile("(?s)```java\n(.*?)```")
+                .matcher(Files.readString(Path.of("../docs/java.md"))
+                        + Files.readString(Path.of("../docs/rule-book.md")));
+        int shown = 0;
+        while (snippets.find()) {
+            assertThat(sources.toString()).contains(flat(snippets.group(1)));
+            shown++;
+        }
+        assertThat(shown).isGreaterThan(5);
+    }
+
+    @Test
     void theReadmeShowsTheFirstProgramAsItRuns() throws Exception {
         Path root = Path.of("..");
         String source = Files.readString(root.resolve("examples/src/main/java/io/vacancy/examples/FirstProgram.java"));

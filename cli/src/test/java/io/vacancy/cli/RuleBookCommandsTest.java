@@ -1,0 +1,109 @@
+package io.vacancy.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vacancy.cli.Tool.Result;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.Statement;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class RuleBookCommandsTest {
+
+    @TempDir
+    Path folder;
+
+    private Tool tool;
+    private String rules;
+
+    @BeforeEach
+    void build() throws Exception {
+        tool = Tool.onHarbourIn(folder);
+        rules = folder.resolve("rules.yaml").toString();
+        write("""
+                version: 1
+                tables:
+                  boat: {label: "{name} ({registration})"}
+                relations:
+                  inspection.boat_id: cascade
+                  fee.mooring_id:
+                    - {block: "unpaid", when: "paid IS NOT TRUE"}
+                    - cascade
+                """);
+    }
+
+    private void write(String text) throws Exception {
+        Files.writeString(Path.of(rules), text);
+    }
+
+    private Result run(String typed, String... words) {
+        String[] all = new String[words.length + 4];
+        System.arraycopy(words, 0, all, 0, words.length);
+        System.arraycopy(new String[] {"--db", tool.db(), "--rules", rules}, 0, all, words.length, 4);
+        return tool.atTerminal(typed, all);
+    }
+
+    @Test
+    void rulesDecideWhatBlocksAndLabelsNameTheRows() {
+        Result result = run("yes\n", "delete", "boat", "--key", "17");
+
+        assertThat(result.exit()).isEqualTo(4);
+        assertThat(result.out())
+                .contains("Erase boat Osprey (HV-204)")
+                .contains("! fee  1  through fee.mooring_id: unpaid")
+                .contains("Blocked:");
+        assertThat(run("yes\n", "delete", "boat", "--key", "11").exit()).isZero();
+    }
+
+    @Test
+    void checkSaysWhetherTheRuleBookIsRight() throws Exception {
+        Result right = run("", "check");
+        assertThat(right.exit()).isZero();
+        assertThat(right.out())
+                .contains("No rule mentions mooring.boat_id; it follows the schema: cascade.")
+                .contains("The rule book is right for this database: 14 tables, 16 relations.");
+
+        write("version: 1\nrelations:\n  fee.morring_id: cascade\n");
+        Result wrong = run("", "check");
+        assertThat(wrong.exit()).isEqualTo(9);
+        assertThat(wrong.out())
+                .contains(
+                        "! wrong  rules.yaml, line 3: Relation fee.morring_id is not in the database; did you mean fee.mooring_id?")
+                .contains("1 thing is wrong");
+        assertThat(new ObjectMapper()
+                        .readTree(run("", "check", "--format", "json").out())
+                        .path("problems")
+                        .path(0)
+                        .path("line")
+                        .asInt())
+                .isEqualTo(3);
+        assertThat(run("yes\n", "delete", "boat", "--key", "12").exit()).isEqualTo(2);
+        assertThat(tool.count("boat")).isEqualTo(8);
+    }
+
+    @Test
+    void waitingIsLimitedAndBusyHasItsOwnExitCode() throws Exception {
+        try (Connection other = tool.connect();
+                Statement statement = other.createStatement()) {
+            other.setAutoCommit(false);
+            statement.execute("UPDATE yard SET name = 'Slip' WHERE id = 1");
+
+            Result result = run("yes\n", "delete", "boat", "--key", "12", "--wait", "0");
+
+            assertThat(result.exit()).isEqualTo(7);
+            assertThat(result.out()).contains("Table boat is held by somebody else");
+            other.rollback();
+        }
+        assertThat(run("", "delete", "boat", "--key", "12", "--wait", "-1").exit())
+                .isEqualTo(2);
+    }
+
+    @Test
+    void relationsShowConditionalRules() {
+        assertThat(run("", "relations", "boat").out()).contains("block?, cascade");
+    }
+}
