@@ -36,8 +36,8 @@ public final class RelationsScreen {
         lines.add("");
         TextTable table = new TextTable(false, false, false);
         for (Table each : schema.tables()) {
-            table.line().cell(each.toString(), ink::strong);
-            table.cell(identity(each), ink::quiet);
+            String heading = each + "  " + identity(each);
+            table.line().cell(heading, text -> ink.strong(each.toString()) + ink.quiet("  " + identity(each)));
             for (Relation relation : schema.relationsTo(each.name())) {
                 table.line().cell("  " + relation.name()).cell(words(relation)).cell(meaning(relation), ink::quiet);
             }

@@ -1,6 +1,7 @@
 package io.vacancy.jdbc.catalogue;
 
 import io.vacancy.schema.Column;
+import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.OnDelete;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
@@ -13,6 +14,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -28,6 +30,7 @@ public abstract class Catalogue {
 
     private final Map<TableName, Draft> drafts = new LinkedHashMap<>();
     private final Map<LinkKey, Link> links = new LinkedHashMap<>();
+    private final Map<String, ColumnType> types = new HashMap<>();
     private @Nullable String defaultSchema;
 
     private static final class Draft {
@@ -153,7 +156,12 @@ public abstract class Catalogue {
             TableName table, String name, String type, boolean nullable, boolean generated, boolean identity) {
         draft(table)
                 .columns
-                .add(new Column(name, DeclaredType.parse(type).columnType(this::kind), nullable, generated, identity));
+                .add(new Column(name, types.computeIfAbsent(type, this::columnType), nullable, generated, identity));
+    }
+
+    /** A database has many columns of few types. */
+    private ColumnType columnType(String written) {
+        return DeclaredType.parse(written).columnType(this::kind);
     }
 
     protected final void view(TableName table) {

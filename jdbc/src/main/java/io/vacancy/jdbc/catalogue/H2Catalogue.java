@@ -7,6 +7,7 @@ import java.sql.Connection;
 import java.sql.DatabaseMetaData;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.TreeMap;
 
 /**
  * H2's catalogue. Joins over its information schema are slow; its driver's metadata, asked table by table,
@@ -15,7 +16,7 @@ import java.sql.SQLException;
 public final class H2Catalogue extends Catalogue {
 
     private static final String COLUMNS = """
-            SELECT c.table_schema, c.table_name, t.table_type = 'VIEW', c.column_name,
+            SELECT c.table_schema, c.table_name, c.column_name,
                    CASE WHEN c.data_type IN ('CHARACTER VARYING', 'CHARACTER', 'VARCHAR_IGNORECASE', 'BINARY VARYING',
                                              'BINARY') AND c.character_maximum_length < 1000000000
                         THEN c.data_type || '(' || c.character_maximum_length || ')'
@@ -24,9 +25,10 @@ public final class H2Catalogue extends Catalogue {
                         ELSE c.data_type END,
                    c.is_nullable = 'YES', c.is_generated = 'ALWAYS', c.is_identity = 'YES'
               FROM information_schema.columns c
-              JOIN information_schema.tables t ON t.table_schema = c.table_schema AND t.table_name = c.table_name
              WHERE lower(c.table_schema) <> 'information_schema'
              ORDER BY c.table_schema, c.table_name, c.ordinal_position""";
+    private static final String VIEWS =
+            "SELECT table_schema, table_name FROM information_schema.views WHERE lower(table_schema) <> 'information_schema'";
     private static final String UNIQUE_KEYS = """
             SELECT table_schema, table_name, index_name, column_name
               FROM information_schema.index_columns
@@ -42,23 +44,22 @@ public final class H2Catalogue extends Catalogue {
     protected void ask(Connection connection) throws SQLException {
         current = connection.getSchema();
         defaultSchema(current);
-        each(connection, COLUMNS, rows -> {
-            column(
-                    name(rows.getString(1), rows.getString(2)),
-                    rows.getString(4),
-                    rows.getString(5),
-                    rows.getBoolean(6),
-                    rows.getBoolean(7),
-                    rows.getBoolean(8));
-            if (rows.getBoolean(3)) {
-                view(name(rows.getString(1), rows.getString(2)));
-            }
-        });
+        each(
+                connection,
+                COLUMNS,
+                rows -> column(
+                        name(rows.getString(1), rows.getString(2)),
+                        rows.getString(3),
+                        rows.getString(4),
+                        rows.getBoolean(5),
+                        rows.getBoolean(6),
+                        rows.getBoolean(7)));
+        each(connection, VIEWS, rows -> view(name(rows.getString(1), rows.getString(2))));
         DatabaseMetaData metadata = connection.getMetaData();
         for (TableName table : tables()) {
             String schema = table.schema() == null ? current : table.schema();
             try (ResultSet rows = metadata.getPrimaryKeys(null, schema, table.name())) {
-                java.util.TreeMap<Integer, String> columns = new java.util.TreeMap<>();
+                TreeMap<Integer, String> columns = new TreeMap<>();
                 while (rows.next()) {
                     columns.put(rows.getInt("KEY_SEQ"), rows.getString("COLUMN_NAME"));
                 }
