@@ -12,7 +12,6 @@ import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -40,8 +39,10 @@ final class Fitting {
         declare();
         book.tables().forEach(entry -> trying(entry.place(), () -> table(entry)));
         book.relations().forEach(entry -> trying(entry.place(), () -> relation(entry)));
-        notices();
-        problems.sort(Comparator.comparing(Problem::error).reversed());
+        if (problems.isEmpty()) {
+            // Beside errors it would be noise, and wrong of relations whose rules could not be read.
+            notices();
+        }
         return new Rules(schema, rules, tables, labels, problems);
     }
 

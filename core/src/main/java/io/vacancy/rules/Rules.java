@@ -67,7 +67,7 @@ public final class Rules {
         return schema;
     }
 
-    /** What is wrong or worth knowing, errors first. */
+    /** What is wrong; where nothing is, what is worth knowing. */
     public List<Problem> problems() {
         return problems;
     }

@@ -40,7 +40,8 @@ final class TextTable {
     List<String> lines(String indent) {
         int[] widths = new int[toTheRight.length];
         for (List<Cell> line : lines) {
-            for (int i = 0; i < line.size(); i++) {
+            // A cell alone on its line is a heading, which no column has to make room for.
+            for (int i = 0; line.size() > 1 && i < line.size(); i++) {
                 widths[i] = Math.max(widths[i], line.get(i).width());
             }
         }
@@ -51,7 +52,7 @@ final class TextTable {
         StringBuilder text = new StringBuilder();
         for (int i = 0; i < line.size(); i++) {
             Cell cell = line.get(i);
-            String padding = " ".repeat(widths[i] - cell.width());
+            String padding = " ".repeat(Math.max(0, widths[i] - cell.width()));
             boolean last = i == line.size() - 1;
             text.append(i == 0 ? "" : "  ")
                     .append(toTheRight[i] ? padding : "")

@@ -131,6 +131,26 @@ public abstract class Catalogue {
         }
     }
 
+    /**
+     * Takes columns from a query of schema, table, whether that is a view, column, type, whether it can be NULL,
+     * is generated, is numbered by itself; in the order of each table's columns.
+     */
+    protected final void columns(Connection connection, String query) throws SQLException {
+        each(connection, query, rows -> {
+            TableName table = name(rows.getString(1), rows.getString(2));
+            column(
+                    table,
+                    rows.getString(4),
+                    rows.getString(5),
+                    rows.getBoolean(6),
+                    rows.getBoolean(7),
+                    rows.getBoolean(8));
+            if (rows.getBoolean(3)) {
+                view(table);
+            }
+        });
+    }
+
     /** Sets the schema whose tables are written without it. */
     protected final void defaultSchema(@Nullable String name) {
         defaultSchema = name;

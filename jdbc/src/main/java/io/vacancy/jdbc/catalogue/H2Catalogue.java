@@ -16,7 +16,7 @@ import java.util.TreeMap;
 public final class H2Catalogue extends Catalogue {
 
     private static final String COLUMNS = """
-            SELECT c.table_schema, c.table_name, c.column_name,
+            SELECT c.table_schema, c.table_name, FALSE, c.column_name,
                    CASE WHEN c.data_type IN ('CHARACTER VARYING', 'CHARACTER', 'VARCHAR_IGNORECASE', 'BINARY VARYING',
                                              'BINARY') AND c.character_maximum_length < 1000000000
                         THEN c.data_type || '(' || c.character_maximum_length || ')'
@@ -44,16 +44,7 @@ public final class H2Catalogue extends Catalogue {
     protected void ask(Connection connection) throws SQLException {
         current = connection.getSchema();
         defaultSchema(current);
-        each(
-                connection,
-                COLUMNS,
-                rows -> column(
-                        name(rows.getString(1), rows.getString(2)),
-                        rows.getString(3),
-                        rows.getString(4),
-                        rows.getBoolean(5),
-                        rows.getBoolean(6),
-                        rows.getBoolean(7)));
+        columns(connection, COLUMNS);
         each(connection, VIEWS, rows -> view(name(rows.getString(1), rows.getString(2))));
         DatabaseMetaData metadata = connection.getMetaData();
         for (TableName table : tables()) {

@@ -45,18 +45,7 @@ public final class MariadbCatalogue extends Catalogue {
     @Override
     protected void ask(Connection connection) throws SQLException {
         each(connection, "SELECT database()", rows -> defaultSchema(rows.getString(1)));
-        each(connection, COLUMNS, rows -> {
-            column(
-                    name(rows.getString(1), rows.getString(2)),
-                    rows.getString(4),
-                    rows.getString(5),
-                    rows.getBoolean(6),
-                    rows.getBoolean(7),
-                    rows.getBoolean(8));
-            if (rows.getBoolean(3)) {
-                view(name(rows.getString(1), rows.getString(2)));
-            }
-        });
+        columns(connection, COLUMNS);
         each(connection, KEYS, rows -> {
             if (rows.getString(3).equals("PRIMARY")) {
                 primaryKeyColumn(name(rows.getString(1), rows.getString(2)), rows.getString(4));

@@ -51,18 +51,7 @@ public final class PostgresqlCatalogue extends Catalogue {
     @Override
     protected void ask(Connection connection) throws SQLException {
         each(connection, "SELECT current_schema()", rows -> defaultSchema(rows.getString(1)));
-        each(connection, COLUMNS, rows -> {
-            column(
-                    name(rows.getString(1), rows.getString(2)),
-                    rows.getString(4),
-                    rows.getString(5),
-                    rows.getBoolean(6),
-                    rows.getBoolean(7),
-                    rows.getBoolean(8));
-            if (rows.getBoolean(3)) {
-                view(name(rows.getString(1), rows.getString(2)));
-            }
-        });
+        columns(connection, COLUMNS);
         each(connection, KEYS, rows -> {
             if (rows.getBoolean(4)) {
                 primaryKeyColumn(name(rows.getString(1), rows.getString(2)), rows.getString(5));
