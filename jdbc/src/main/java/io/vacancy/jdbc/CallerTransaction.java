@@ -38,6 +38,16 @@ final class CallerTransaction extends Transaction {
     }
 
     @Override
+    boolean mayReadStaleRows() {
+        try {
+            return dialect.locksSingleRows()
+                    && connection.getTransactionIsolation() >= Connection.TRANSACTION_REPEATABLE_READ;
+        } catch (SQLException failed) {
+            throw Faults.of(failed, BEGIN, dialect);
+        }
+    }
+
+    @Override
     void finish(TableName about) {
         finished = true;
     }

@@ -17,7 +17,9 @@ import io.vacancy.jdbc.walk.Report;
 import io.vacancy.jdbc.walk.Walk;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Findings;
+import io.vacancy.program.Branch;
 import io.vacancy.program.Deletion;
+import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
 import io.vacancy.store.Store;
@@ -160,6 +162,7 @@ public final class JdbcStore implements Store {
         if (catalog.outdated(session)) {
             return new Ending.Outdated();
         }
+        refuseStaleSnapshot(deletion, transaction);
         Walk walk = new Walk(session, deletion, true);
         walk.run();
         Report report = new Report(walk);
@@ -182,6 +185,19 @@ public final class JdbcStore implements Store {
             }
         }
         return new Ending.Stopped(objection);
+    }
+
+    /** An enforced foreign key holds whatever a transaction still sees; nothing else does. */
+    private void refuseStaleSnapshot(Deletion deletion, Transaction transaction) {
+        for (Branch branch : deletion.program().branches()) {
+            Relation relation = branch.relation();
+            if ((!relation.enforced() || !dialect.parentsLockOutChildren()) && transaction.mayReadStaleRows()) {
+                throw new MisuseException(
+                        "The transaction may see rows as they were before the locks, and on " + relation
+                                + " no foreign key of " + dialect.name() + " holds against what it does not see.",
+                        "Use READ COMMITTED for this transaction, or let Vacancy use a connection of its own.");
+            }
+        }
     }
 
     /** What stands against it is shown whole, also where nobody would have been shown what went. */

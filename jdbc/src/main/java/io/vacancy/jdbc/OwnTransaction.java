@@ -59,6 +59,11 @@ final class OwnTransaction extends Transaction {
     }
 
     @Override
+    boolean mayReadStaleRows() {
+        return false;
+    }
+
+    @Override
     void finish(TableName about) {
         try {
             connection.commit();

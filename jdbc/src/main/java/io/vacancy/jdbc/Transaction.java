@@ -38,6 +38,9 @@ abstract class Transaction implements AutoCloseable {
     /** Whether a deadlock may be answered by another attempt; not where the caller's work would be lost too. */
     abstract boolean mayBeRepeated();
 
+    /** Whether what it reads may be older than the locks it takes. */
+    abstract boolean mayReadStaleRows();
+
     /** Makes what was done stay, as far as it is for this transaction to say. */
     abstract void finish(TableName about);
 

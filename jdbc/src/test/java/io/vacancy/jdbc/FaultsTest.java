@@ -39,6 +39,27 @@ class FaultsTest {
     }
 
     @Test
+    void anUnknownEngineIsRefusedWithTheKnownOnes() {
+        javax.sql.DataSource cobalt = proxy(
+                javax.sql.DataSource.class,
+                (self, method, arguments) -> proxy(
+                        Connection.class,
+                        (connection, call, given) -> call.getName().equals("getMetaData")
+                                ? proxy(java.sql.DatabaseMetaData.class, (data, ask, none) -> "Cobalt")
+                                : null));
+
+        assertThatThrownBy(() -> JdbcStore.of(cobalt))
+                .isInstanceOfSatisfying(io.vacancy.failure.MisuseException.class, failed -> assertThat(failed.hint())
+                        .isEqualTo("It works on H2, MariaDB, PostgreSQL, SQLite."))
+                .hasMessage("Vacancy does not know the database Cobalt.");
+    }
+
+    private static <T> T proxy(Class<T> type, java.lang.reflect.InvocationHandler handler) {
+        return type.cast(
+                java.lang.reflect.Proxy.newProxyInstance(type.getClassLoader(), new Class<?>[] {type}, handler));
+    }
+
+    @Test
     void aMissingRightOnOneChildTableNamesItAndRollsEverythingBack() throws SQLException {
         Bench bench = Bench.harbour(Engine.POSTGRESQL);
         bench.database()

@@ -3,11 +3,14 @@ package io.vacancy.jdbc;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import io.vacancy.Vacancy;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
+import io.vacancy.rules.Rule;
+import io.vacancy.rules.RuleBook;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Proxy;
 import java.sql.Connection;
@@ -96,6 +99,34 @@ class WithinTest {
             connection.commit();
         }
         assertThat(bench.count("fee")).isEqualTo(9);
+    }
+
+    @OnEveryEngine
+    void aSnapshotOlderThanTheLocksIsRefusedWhereNoForeignKeyHolds(Engine engine) throws SQLException {
+        Bench bench = Bench.harbour(engine);
+        Vacancy declared = Vacancy.on(JdbcStore.of(bench.database().source()))
+                .rules(RuleBook.build(
+                        book -> book.relation("radio_message.call_sign -> boat.call_sign", Rule.block("was heard"))))
+                .actor(() -> "Mira Holm")
+                .open();
+        try (Connection connection = bench.database().connect()) {
+            if (engine != Engine.SQLITE) {
+                connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
+            }
+            connection.setAutoCommit(false);
+            Vacancy within = declared.within(connection);
+            if (engine == Engine.SQLITE) {
+                // One writer at a time, who cannot begin on an old snapshot.
+                assertThat(within.carryOut(Request.from("boat").key(15).expect(1)))
+                        .isInstanceOf(Outcome.Done.class);
+            } else {
+                assertThatThrownBy(() ->
+                                within.carryOut(Request.from("boat").key(15).expect(1)))
+                        .isInstanceOf(MisuseException.class)
+                        .hasMessageContaining("before the locks");
+            }
+            connection.rollback();
+        }
     }
 
     @OnEveryEngine

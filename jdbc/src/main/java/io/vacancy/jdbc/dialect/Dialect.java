@@ -104,6 +104,11 @@ public abstract class Dialect {
         return null;
     }
 
+    /** Whether rows are locked one by one, so that what was read before can be older than a lock. */
+    public final boolean locksSingleRows() {
+        return !forUpdate().isEmpty();
+    }
+
     /** A statement that makes other writers wait from the start, where rows cannot be locked one by one. */
     public @Nullable String lockWhole(TableName table) {
         return null;
