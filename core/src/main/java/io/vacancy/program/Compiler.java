@@ -93,10 +93,14 @@ public final class Compiler {
         return branches;
     }
 
-    /** A table that is never deleted from stops whatever would take a row of it along. */
+    /** What would touch rows that may not go, or that cannot be told apart, is stopped by them instead. */
     private Fate fate(Relation relation, Fate fate) {
-        return fate instanceof Fate.Cascade && rules.neverDeleted(relation.child())
-                ? new Fate.Block("rows of " + relation.child() + " are never deleted")
+        if (fate instanceof Fate.Cascade && rules.neverDeleted(relation.child())) {
+            return new Fate.Block("rows of " + relation.child() + " are never deleted");
+        }
+        boolean touches = fate instanceof Fate.Cascade || fate instanceof Fate.SetNull;
+        return touches && !schema.table(relation.child()).identity().exists()
+                ? new Fate.Block("rows of " + relation.child() + " have no key to tell them apart by")
                 : fate;
     }
 

@@ -87,11 +87,13 @@ class RulesTest {
                         .preview(Request.from("boat").key(17))
                         .state())
                 .isEqualTo(Preview.State.READY);
-        if (engine != Engine.MARIADB) {
-            // MariaDB has no row id, so rows of a table without a key cannot be told apart there.
-            with(bench, book -> book.relation(declared, Rule.cascade()))
-                    .carryOut(Request.from("boat").key(17).expect(1))
-                    .receiptOrThrow();
+        Outcome outcome = with(bench, book -> book.relation(declared, Rule.cascade()))
+                .carryOut(Request.from("boat").key(17).expect(1));
+        if (engine == Engine.MARIADB) {
+            // No key and no row id there: equal rows cannot be told apart, so they stop the deletion.
+            assertThat(outcome.message()).contains("2 rows of radio_message").contains("no key to tell them apart by");
+        } else {
+            assertThat(outcome).isInstanceOf(Outcome.Done.class);
             assertThat(bench.count("radio_message")).isEqualTo(2);
         }
     }

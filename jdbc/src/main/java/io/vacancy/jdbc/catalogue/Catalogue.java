@@ -37,9 +37,14 @@ public abstract class Catalogue {
         boolean view;
         boolean rowId = true;
         final List<Column> columns = new ArrayList<>();
+        final Set<String> names = new HashSet<>();
         final List<String> primaryKey = new ArrayList<>();
         final Map<String, List<String>> uniqueKeys = new LinkedHashMap<>();
         final List<String> triggers = new ArrayList<>();
+
+        String inAnyCase(String typed) {
+            return names.stream().filter(typed::equalsIgnoreCase).findFirst().orElse(typed);
+        }
     }
 
     private record LinkKey(TableName child, String constraint) {}
@@ -97,10 +102,8 @@ public abstract class Catalogue {
     private Table table(TableName name, Draft draft) {
         UniqueKey primary = draft.primaryKey.isEmpty() ? null : new UniqueKey("primary key", draft.primaryKey);
         List<UniqueKey> unique = new ArrayList<>();
-        Set<String> known = new HashSet<>();
-        draft.columns.forEach(column -> known.add(column.name()));
         draft.uniqueKeys.forEach((key, columns) -> {
-            if (known.containsAll(columns)) {
+            if (draft.names.containsAll(columns)) {
                 unique.add(new UniqueKey(key, columns));
             }
         });
@@ -111,15 +114,9 @@ public abstract class Catalogue {
     /** SQLite keeps the names in foreign keys as somebody typed them, in any case. */
     private List<String> spelled(TableName table, List<String> typed) {
         Draft draft = draft(table);
-        return typed.stream()
-                .map(name -> draft.columns.stream()
-                        .map(Column::name)
-                        .filter(name::equalsIgnoreCase)
-                        .filter(column -> draft.columns.stream()
-                                .noneMatch(other -> other.name().equals(name)))
-                        .findFirst()
-                        .orElse(name))
-                .toList();
+        List<String> spelled = new ArrayList<>(typed);
+        spelled.replaceAll(name -> draft.names.contains(name) ? name : draft.inAnyCase(name));
+        return spelled;
     }
 
     protected final void each(Connection connection, String query, Taker taker) throws SQLException {
@@ -174,6 +171,7 @@ public abstract class Catalogue {
 
     protected final void column(
             TableName table, String name, String type, boolean nullable, boolean generated, boolean identity) {
+        draft(table).names.add(name);
         draft(table)
                 .columns
                 .add(new Column(name, types.computeIfAbsent(type, this::columnType), nullable, generated, identity));
