@@ -11,12 +11,21 @@ import io.vacancy.preview.Wording;
 import io.vacancy.question.Question;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
+import io.vacancy.request.Selection;
 import io.vacancy.rules.Rules;
+import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
+import java.util.List;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
-/** Holds what a store found against permissions, guards and blockers, and makes a preview of it. */
-record Judging(Request request, Table table, Mode mode, String actor, Rules rules, Permission permission) {
+/**
+ * Holds what a store found against permissions, guards and blockers, and makes a preview of it.
+ *
+ * @param scoped whether the actor may not see all of the selected table
+ */
+record Judging(
+        Request request, Table table, Mode mode, String actor, boolean scoped, Rules rules, Permission permission) {
 
     Preview judge(Findings found) {
         String forbidden = forbidden(found, Act.LOOK, Act.LOOK);
@@ -37,7 +46,7 @@ record Judging(Request request, Table table, Mode mode, String actor, Rules rule
         }
         Wording wording = new Wording(rules);
         Question question = state == State.READY
-                ? wording.ask(table, mode, found)
+                ? wording.ask(request, table, mode, found)
                 : wording.none("Nothing to ask: the request is " + state.word() + ".", found);
         return new Preview(request, table.name(), mode, state, refusal, found, question);
     }
@@ -47,15 +56,36 @@ record Judging(Request request, Table table, Mode mode, String actor, Rules rule
         if (rules.neverDeleted(table.name())) {
             return "Rows of " + table + " are never deleted.";
         }
-        if (!table.identity().exists()) {
+        if (!table.identity().exists() && !atOnce()) {
             return "Table " + table + " has no key by which its rows could be told apart, so nothing can be deleted"
-                    + " from it.";
+                    + " from it but every row at once.";
         }
-        Long expected = request.expect();
-        return expected == null || expected == found.selected()
-                ? null
-                : Wording.rows(expected) + " of " + table + (expected == 1 ? " was" : " were")
-                        + " expected, but the selection has " + Wording.rows(found.selected()) + ".";
+        String refusal = atOnce() ? notAtOnce() : null;
+        if (refusal == null && request.selection() instanceof Selection.ByMatch && found.selected() > 1) {
+            refusal = Wording.rows(found.selected()) + " of " + table + " match " + Wording.selected(request)
+                    + ", and a match means exactly one. Say which by its key, or select by a condition.";
+        }
+        return refusal == null
+                ? new Guards(request.limits().stricter(rules.limits(table.name())), rules).refusal(table, found)
+                : refusal;
+    }
+
+    private boolean atOnce() {
+        return request.selection() instanceof Selection.EveryRow every && every.atOnce();
+    }
+
+    private @Nullable String notAtOnce() {
+        List<Relation> referring = rules.schema().relationsTo(table.name());
+        if (!referring.isEmpty()) {
+            return "Table " + table + " cannot be emptied at once, because "
+                    + referring.stream().map(Relation::name).collect(Collectors.joining(", "))
+                    + (referring.size() == 1 ? " refers" : " refer")
+                    + " to it. Remove every row with its rules instead.";
+        }
+        return scoped
+                ? "Table " + table + " cannot be emptied at once by somebody who may not see all of it. Remove every"
+                        + " row that is seen instead."
+                : null;
     }
 
     /** Why the actor may not do this to the selected table, or null. */

@@ -3,11 +3,13 @@ package io.vacancy;
 import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
-import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.failure.VacancyException;
+import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
+import io.vacancy.listener.Progress;
+import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.outcome.ReceiptId;
@@ -17,26 +19,20 @@ import io.vacancy.preview.Preview.State;
 import io.vacancy.program.Compiler;
 import io.vacancy.program.Deletion;
 import io.vacancy.program.Program;
-import io.vacancy.program.Target;
 import io.vacancy.question.Answer;
-import io.vacancy.request.Key;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
-import io.vacancy.request.Selection;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.rules.Rules;
+import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
-import io.vacancy.schema.TableName;
 import io.vacancy.store.Store;
+import io.vacancy.store.Watch;
 import java.time.Clock;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.HashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -74,10 +70,12 @@ public final class Vacancy {
         private final Store store;
         private RuleBook rules = RuleBook.empty();
         private @Nullable Supplier<String> actor;
-        private Clock clock = Clock.systemUTC();
+        private Clock clock = Clock.systemDefaultZone();
         private Supplier<Scope> scope = Scope::everything;
         private Permission permission = (who, table, act) -> null;
         private Listener listener = new Listener() {};
+        private @Nullable Cancellation cancellation;
+        private @Nullable RowTaker taker;
 
         private Builder(Store store) {
             this.store = store;
@@ -91,6 +89,8 @@ public final class Vacancy {
             this.scope = other.scope;
             this.permission = other.permission;
             this.listener = other.listener;
+            this.cancellation = other.cancellation;
+            this.taker = other.taker;
         }
 
         /** The application's rule book; without one everything follows what the schema declares. */
@@ -105,7 +105,9 @@ public final class Vacancy {
             return this;
         }
 
-        /** The clock that receipts are dated by; the machine's unless set. */
+        /**
+         * The clock that receipts are dated by, and whose zone says which day is today; the machine's unless set.
+         */
         public Builder clock(Clock clock) {
             this.clock = clock;
             return this;
@@ -123,7 +125,7 @@ public final class Vacancy {
             return this;
         }
 
-        /** Hears of previews, outcomes and retries. */
+        /** Hears of previews, outcomes, retries and progress. */
         public Builder listener(Listener listener) {
             this.listener = listener;
             return this;
@@ -162,6 +164,47 @@ public final class Vacancy {
         return inside;
     }
 
+    /**
+     * The same, whose work another thread can have given up.
+     *
+     * @param cancellation by which it does
+     */
+    public Vacancy cancelledBy(Cancellation cancellation) {
+        Builder changed = new Builder(settings);
+        changed.cancellation = cancellation;
+        return with(changed);
+    }
+
+    /**
+     * The same, which hands over every selected row of a deletion as it stands under the locks, before it goes.
+     * What was handed over is gone only if the outcome is {@link Outcome.Done}; after a deadlock it begins
+     * anew.
+     *
+     * @param taker called on the thread that deletes
+     */
+    public Vacancy handingOver(RowTaker taker) {
+        Builder changed = new Builder(settings);
+        changed.taker = taker;
+        return with(changed);
+    }
+
+    private Vacancy with(Builder changed) {
+        Vacancy other = new Vacancy(changed, store, actor);
+        other.compiled = compiled;
+        return other;
+    }
+
+    /**
+     * The request of a deletion that the rule book has a name for.
+     *
+     * @param name without the @ that stands before it on a command line
+     * @param values a value, or the text of one, for each parameter
+     * @throws MisuseException if there is no such deletion, or a value is missing, unknown or of another kind
+     */
+    public Request request(String name, Map<String, ?> values) {
+        return rules().deletion(name).request(values);
+    }
+
     /** The tables and relations of the database, with the relations that the rule book declares. */
     public Schema schema() {
         return compiled().rules().schema();
@@ -185,9 +228,67 @@ public final class Vacancy {
         String forbidden = judging.forbidden(Act.LOOK);
         Preview preview = forbidden != null
                 ? judging.withheld(forbidden)
-                : judging.judge(store.look(deletion(request, table, true)));
+                : judging.judge(store.look(deletion(request, table, true), watch(request)));
         settings.listener.previewed(preview);
         return preview;
+    }
+
+    /**
+     * Every selected row, in no particular order. To be closed: until then it holds a connection.
+     *
+     * @throws MisuseException if the actor may not look at them
+     */
+    public Stream<Row> rows(Request request) {
+        return rows(request, request.table());
+    }
+
+    /**
+     * Every row of a table that the request would remove, in no particular order. To be closed: until then it
+     * holds a connection.
+     *
+     * @param of the selected table, or one that rows would go from with it; of other tables there is no row
+     * @throws MisuseException if the actor may not look at them
+     */
+    public Stream<Row> rows(Request request, String of) {
+        Table table = tableOf(request);
+        Table wanted = schema().table(of);
+        allowed(table);
+        allowed(wanted);
+        Deletion deletion = deletion(request, table, false);
+        return deletion.program().tables().contains(wanted.name())
+                ? store.rows(deletion, wanted.name(), watch(request))
+                : Stream.empty();
+    }
+
+    /**
+     * Every key that was asked for and is not there, each once, as rows that hold just the key. To be closed:
+     * until then it holds a connection.
+     */
+    public Stream<Row> missing(Request request) {
+        Table table = tableOf(request);
+        allowed(table);
+        return store.missing(deletion(request, table, false), watch(request));
+    }
+
+    private void allowed(Table table) {
+        String refusal = settings.permission.refusal(whoAsks(), table.name(), Act.LOOK);
+        if (refusal != null) {
+            throw new MisuseException(refusal);
+        }
+    }
+
+    private Watch watch(Request request) {
+        return new Watch() {
+            @Override
+            public void progress(Progress progress) {
+                settings.listener.progress(request, progress);
+            }
+
+            @Override
+            public @Nullable Cancellation cancellation() {
+                return settings.cancellation;
+            }
+        };
     }
 
     /**
@@ -237,7 +338,7 @@ public final class Vacancy {
      * @throws MisuseException unless the request says how many rows it expects, or why nobody is asked
      */
     public Outcome carryOut(Request request) {
-        if (request.expect() == null && request.unasked() == null) {
+        if (request.limits().expect() == null && request.unasked() == null) {
             throw new MisuseException(
                     "Nobody was asked whether " + request.table() + " should lose rows.",
                     "Preview it and give the answer, or say expect(rows) or unasked(why) on the request.");
@@ -275,6 +376,21 @@ public final class Vacancy {
             public void retrying(int attempt, String why) {
                 settings.listener.retried(request, attempt, why);
             }
+
+            @Override
+            public void progress(Progress progress) {
+                settings.listener.progress(request, progress);
+            }
+
+            @Override
+            public @Nullable Cancellation cancellation() {
+                return settings.cancellation;
+            }
+
+            @Override
+            public @Nullable RowTaker taker() {
+                return settings.taker;
+            }
         };
         Store.Ending ending = store.carryOut(deletion(request, table, shown), approval);
         if (ending instanceof Store.Ending.Outdated) {
@@ -295,11 +411,17 @@ public final class Vacancy {
     }
 
     private Judging judging(Request request, Table table) {
+        boolean scoped = settings.scope.get().on(table) != null;
+        Mode mode = modeOf(request, table);
+        return new Judging(request, table, mode, whoAsks(), scoped, rules(), settings.permission);
+    }
+
+    private String whoAsks() {
         String who = actor.get();
         if (who == null || who.isBlank()) {
             throw new MisuseException("The actor is empty; somebody has to be named as the one who asks.");
         }
-        return new Judging(request, table, modeOf(request, table), who, rules(), settings.permission);
+        return who;
     }
 
     private Receipt receipt(Request request, Table table, String by, Findings removed) {
@@ -312,6 +434,7 @@ public final class Vacancy {
                 now,
                 request.because(),
                 request.unasked(),
+                request.named(),
                 removed.records(),
                 removed.effects(),
                 removed.totals(),
@@ -340,34 +463,7 @@ public final class Vacancy {
 
     private Deletion deletion(Request request, Table table, boolean shown) {
         Program program = compiled().compiler().compile(table.name(), modeOf(request, table));
-        return new Deletion(program, target(request.selection(), table), scopes(program), request.patience(), shown);
-    }
-
-    /** The conditions on every table that the program reads. */
-    private Map<TableName, Condition> scopes(Program program) {
-        Scope scope = settings.scope.get();
-        Map<TableName, Condition> scopes = new HashMap<>();
-        Stream<TableName> children = Stream.concat(program.holds().stream(), program.changes().stream())
-                .map(branch -> branch.relation().child());
-        Stream.concat(program.tables().stream(), children).distinct().forEach(name -> {
-            Table table = schema().table(name);
-            Condition condition = scope.on(table);
-            if (condition != null) {
-                scopes.put(name, condition.readFor(table));
-            }
-        });
-        return scopes;
-    }
-
-    private static Target target(Selection selection, Table table) {
-        if (selection instanceof Selection.ByKeys byKeys) {
-            Set<List<Object>> distinct = new LinkedHashSet<>();
-            for (Key key : byKeys.keys()) {
-                distinct.add(key.valuesFor(table));
-            }
-            return new Target.Keys(new ArrayList<>(distinct));
-        }
-        throw new IllegalStateException("unknown selection " + selection);
+        return new Reading(rules(), settings.scope.get(), settings.clock).deletion(request, table, program, shown);
     }
 
     private Compiled compiled() {

@@ -9,6 +9,9 @@ public final class Main {
     private Main() {}
 
     public static void main(String[] words) {
-        System.exit(VacancyCommand.run(Screen.ofProcess(), words));
+        Screen screen = Screen.ofProcess();
+        int code = VacancyCommand.run(screen, words);
+        screen.over();
+        System.exit(code);
     }
 }

@@ -5,6 +5,7 @@ import io.vacancy.failure.MisuseException;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
+import java.util.Locale;
 
 /**
  * The start of a condition in Java: {@code column("left_on").before(date)}. Values are read as the column's
@@ -92,6 +93,16 @@ public final class ColumnTerm {
     /** A truth value that is not this one; NULL is not this one either. */
     public Condition isNot(boolean truth) {
         return is(truth).not();
+    }
+
+    /** A text that is this one, whatever letters are upper or lower case. */
+    public Condition equalToInAnyCase(String text) {
+        return new Condition.Cased(
+                Condition.LetterCase.LOWER, new Condition.Compare(name, Comparison.EQUAL, lower(text)));
+    }
+
+    private static String lower(String text) {
+        return text.toLowerCase(Locale.ROOT);
     }
 
     private Condition compare(Comparison comparison, Object value) {

@@ -5,7 +5,9 @@ import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.ValueKind;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 
 /**
@@ -14,6 +16,9 @@ import java.util.function.UnaryOperator;
  * equality and order. Immutable.
  */
 public sealed interface Condition {
+
+    /** The most values that one condition may list. */
+    int MOST_LISTED = 10_000;
 
     /** How a column is compared with a value. */
     enum Comparison {
@@ -58,6 +63,19 @@ public sealed interface Condition {
     /** A truth-value column is true, or is false; NULL is neither, so this is never unknown. */
     record Is(String column, boolean truth) implements Condition {}
 
+    /**
+     * A comparison of a text column in lower or upper case.
+     *
+     * @param part a comparison, a list of values or a pattern
+     */
+    record Cased(LetterCase letters, Condition part) implements Condition {}
+
+    /** The letters that a text is compared in. */
+    enum LetterCase {
+        LOWER,
+        UPPER
+    }
+
     /** All hold; true for none. */
     record All(List<Condition> parts) implements Condition {
         public All {
@@ -80,12 +98,19 @@ public sealed interface Condition {
 
     /** This and another. */
     default Condition and(Condition other) {
-        return new All(List.of(this, other));
+        return new All(joined(this instanceof All all ? all.parts() : List.of(this), other));
     }
 
     /** This or another. */
     default Condition or(Condition other) {
-        return new Any(List.of(this, other));
+        return new Any(joined(this instanceof Any any ? any.parts() : List.of(this), other));
+    }
+
+    /** Flat, so that a thousand of them are no deeper than two. */
+    private static List<Condition> joined(List<Condition> parts, Condition other) {
+        List<Condition> all = new ArrayList<>(parts);
+        all.add(other);
+        return all;
     }
 
     /** The opposite of this. */
@@ -96,12 +121,14 @@ public sealed interface Condition {
     /**
      * This condition with the table's spelling of column names and with values of its columns' types.
      *
+     * Parameters and moments stay as they are.
+     *
      * @throws MisuseException if a column is not in the table, or a value cannot be one of its column's
      */
     default Condition readFor(Table table) {
         if (this instanceof Compare compare) {
             Column column = table.column(compare.column());
-            return new Compare(column.name(), compare.comparison(), column.read(compare.value(), table.name()));
+            return new Compare(column.name(), compare.comparison(), readValue(compare.value(), column, table));
         }
         if (this instanceof CompareColumns compare) {
             Column column = table.column(compare.column());
@@ -114,8 +141,14 @@ public sealed interface Condition {
         }
         if (this instanceof OneOf oneOf) {
             Column column = table.column(oneOf.column());
+            if (oneOf.values().size() > MOST_LISTED) {
+                throw new MisuseException(
+                        "A condition lists " + oneOf.values().size() + " values of " + column.name() + "; "
+                                + MOST_LISTED + " are the most.",
+                        "Give many rows by their keys, as a list or a file.");
+            }
             List<Object> values = new ArrayList<>();
-            oneOf.values().forEach(value -> values.add(column.read(value, table.name())));
+            oneOf.values().forEach(value -> values.add(readValue(value, column, table)));
             return new OneOf(column.name(), values);
         }
         if (this instanceof Like like) {
@@ -139,7 +172,61 @@ public sealed interface Condition {
             }
             return new Is(column.name(), is.truth());
         }
+        if (this instanceof Cased cased) {
+            Column column = table.column(columnOf(cased.part()));
+            if (column.type().kind() != ValueKind.TEXT) {
+                throw new MisuseException("Column " + column.name() + " of " + table + " holds "
+                        + column.type().declared() + ", and " + cased.letters() + " is for text.");
+            }
+        }
         return parts(part -> part.readFor(table));
+    }
+
+    private static String columnOf(Condition part) {
+        if (part instanceof Compare compare) {
+            return compare.column();
+        }
+        if (part instanceof OneOf oneOf) {
+            return oneOf.column();
+        }
+        if (part instanceof Like like) {
+            return like.column();
+        }
+        throw new MisuseException("Lower and upper case are for a comparison, a list of values or a pattern.");
+    }
+
+    private static Object readValue(Object value, Column column, Table table) {
+        if (value instanceof Parameter) {
+            return value;
+        }
+        if (value instanceof Moment moment) {
+            moment.checkedFor(column, table);
+            return value;
+        }
+        return column.read(value, table.name());
+    }
+
+    /** The names of the parameters that stand in this condition, in their order. */
+    default Set<String> parameters() {
+        Set<String> names = new LinkedHashSet<>();
+        replaceValues(value -> {
+            if (value instanceof Parameter parameter) {
+                names.add(parameter.name());
+            }
+            return value;
+        });
+        return names;
+    }
+
+    /** This condition with other values in the place of its own. */
+    default Condition replaceValues(UnaryOperator<Object> change) {
+        if (this instanceof Compare compare) {
+            return new Compare(compare.column(), compare.comparison(), change.apply(compare.value()));
+        }
+        if (this instanceof OneOf oneOf) {
+            return new OneOf(oneOf.column(), oneOf.values().stream().map(change).toList());
+        }
+        return parts(part -> part.replaceValues(change));
     }
 
     /** This condition with its direct parts replaced; itself where it has none. */
@@ -152,6 +239,9 @@ public sealed interface Condition {
         }
         if (this instanceof Not not) {
             return new Not(change.apply(not.part()));
+        }
+        if (this instanceof Cased cased) {
+            return new Cased(cased.letters(), change.apply(cased.part()));
         }
         return this instanceof Certain certain ? new Certain(change.apply(certain.part())) : this;
     }

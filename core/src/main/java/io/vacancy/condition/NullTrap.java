@@ -2,6 +2,7 @@ package io.vacancy.condition;
 
 import io.vacancy.condition.Condition.All;
 import io.vacancy.condition.Condition.Any;
+import io.vacancy.condition.Condition.Cased;
 import io.vacancy.condition.Condition.Certain;
 import io.vacancy.condition.Condition.Compare;
 import io.vacancy.condition.Condition.CompareColumns;
@@ -59,6 +60,9 @@ public final class NullTrap {
         }
         if (condition instanceof Like like) {
             return comparison(like.column().equals(column));
+        }
+        if (condition instanceof Cased cased) {
+            return possible(cased.part());
         }
         if (condition instanceof IsNull isNull) {
             return isNull.column().equals(column) ? EnumSet.of(Truth.TRUE) : EnumSet.of(Truth.TRUE, Truth.FALSE);

@@ -10,7 +10,12 @@ import org.jspecify.annotations.Nullable;
  * on a caller's connection taken back to its savepoint.
  */
 public abstract sealed class VacancyException extends RuntimeException
-        permits MisuseException, RuleBookException, StoreException, BusyException, NotDoneException {
+        permits MisuseException,
+                RuleBookException,
+                StoreException,
+                BusyException,
+                CancelledException,
+                NotDoneException {
 
     private final @Nullable String hint;
 

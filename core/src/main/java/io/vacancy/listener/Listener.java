@@ -22,4 +22,11 @@ public interface Listener {
      * @param attempt which attempt comes next, from 2
      */
     default void retried(Request request, int attempt, String why) {}
+
+    /**
+     * How far a request is, several times a second once it has taken a second.
+     *
+     * @param progress never goes back within one step of one attempt
+     */
+    default void progress(Request request, Progress progress) {}
 }

@@ -19,6 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param at when, by the clock of this machine
  * @param because why, or null where nobody said
  * @param unasked why nobody was asked, or null where somebody was
+ * @param named the name of the rule book's deletion that was run, or null
  * @param records the removed rows of the selected table as they stood last, where they are few; else empty
  * @param totals distinct rows by action
  * @param kept whether images of the rows were kept, so that they can be brought back
@@ -31,6 +32,7 @@ public record Receipt(
         Instant at,
         @Nullable String because,
         @Nullable String unasked,
+        @Nullable String named,
         List<Row> records,
         List<Effect> effects,
         Map<Action, Long> totals,

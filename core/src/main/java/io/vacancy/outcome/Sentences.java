@@ -24,7 +24,10 @@ final class Sentences {
                         .map(part -> part.getKey() + " " + part.getValue())
                         .collect(Collectors.joining(", ")))
                 .collect(Collectors.joining("; "));
-        return "Table " + preview.table() + " has no row with " + asked + "; nothing was changed.";
+        long more = preview.missing().rows() - preview.missing().sample().size();
+        String selected = asked.isEmpty() ? Wording.selected(preview.request()) : "with " + asked;
+        return "Table " + preview.table() + " has no row" + (selected.isEmpty() ? "" : " " + selected)
+                + (more > 0 ? " and " + Wording.grouped(more) + " keys more" : "") + "; nothing was changed.";
     }
 
     static String blocked(Preview preview) {

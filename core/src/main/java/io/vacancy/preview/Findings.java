@@ -1,6 +1,7 @@
 package io.vacancy.preview;
 
 import io.vacancy.schema.Row;
+import io.vacancy.schema.TableName;
 import java.util.List;
 import java.util.Map;
 
@@ -11,6 +12,7 @@ import java.util.Map;
  * @param effects the selected rows first, then in program order; lines without rows are left out
  * @param missing keys that were asked for and are not there
  * @param totals distinct rows by action
+ * @param present how many rows there are, those that stay included, of the tables that were counted
  * @param warnings what the caller ought to know besides, such as triggers
  * @param fingerprint see {@link Fingerprint}
  */
@@ -20,6 +22,7 @@ public record Findings(
         List<Blocker> blockers,
         Portion missing,
         Map<Action, Long> totals,
+        Map<TableName, Long> present,
         List<String> warnings,
         String fingerprint) {
 
@@ -28,16 +31,28 @@ public record Findings(
         effects = List.copyOf(effects);
         blockers = List.copyOf(blockers);
         totals = Map.copyOf(totals);
+        present = Map.copyOf(present);
         warnings = List.copyOf(warnings);
     }
 
     /** What is shown to somebody who may not see anything. */
     public static Findings withheld() {
-        return new Findings(List.of(), List.of(), List.of(), Portion.NONE, Map.of(), List.of(), "");
+        return new Findings(List.of(), List.of(), List.of(), Portion.NONE, Map.of(), Map.of(), List.of(), "");
     }
 
     /** How many of the selected rows there are. */
     public long selected() {
         return effects.isEmpty() ? 0 : effects.get(0).rows();
+    }
+
+    /** How many rows would go, those of other tables included. */
+    public long going() {
+        return totals.getOrDefault(Action.DELETE, 0L) + totals.getOrDefault(Action.SOFT_DELETE, 0L);
+    }
+
+    /** Whether the selection is every row of its table, as far as they were counted. */
+    public boolean everyRowOf(TableName table) {
+        Long there = present.get(table);
+        return there != null && there > 0 && there == selected();
     }
 }

@@ -1,18 +1,28 @@
 package io.vacancy.preview;
 
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.Written;
 import io.vacancy.question.Question;
+import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Mode;
+import io.vacancy.request.Narrowing;
+import io.vacancy.request.Request;
+import io.vacancy.request.Selection;
 import io.vacancy.rules.Rules;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 
 /** Puts findings into the sentences that a person is asked with. */
 public final class Wording {
+
+    private static final int LONGEST = 160;
 
     private final Rules rules;
 
@@ -21,35 +31,87 @@ public final class Wording {
     }
 
     /** The question for findings that could go ahead. */
-    public Question ask(Table table, Mode mode, Findings findings) {
+    public Question ask(Request request, Table table, Mode mode, Findings findings) {
+        boolean everyRow = findings.everyRowOf(table.name());
+        Strength strength = rules.strength(table.name(), everyRow, findings.going());
+        if (strength == Strength.LABEL && findings.records().size() != 1) {
+            strength = Strength.COUNT;
+        }
+        String awaited =
+                switch (strength) {
+                    case NONE -> null;
+                    case YES_NO -> "yes";
+                    case COUNT -> Long.toString(findings.going());
+                    case LABEL -> rules.label(findings.records().get(0)).strip();
+                    case TABLE -> table.toString();
+                };
+        String title = request.selection() instanceof Selection.EveryRow every && every.atOnce()
+                ? "Empty table " + table + " at once, all " + rows(findings.selected()) + "?"
+                : (mode == Mode.ERASE ? "Erase " : "Mark as deleted: ") + what(request, table, findings) + "?";
         return new Question(
-                Question.Strength.YES_NO,
-                title(table, mode, findings),
-                consequences(table, mode, findings),
-                "yes",
-                findings.fingerprint());
+                strength, title, consequences(request, everyRow, mode, findings), awaited, findings.fingerprint());
     }
 
     /** No question, because there is nothing that a yes could do. */
     public Question none(String why, Findings findings) {
-        return new Question(Question.Strength.NONE, why, List.of(), null, findings.fingerprint());
+        return new Question(Strength.NONE, why, List.of(), null, findings.fingerprint());
     }
 
-    private String title(Table table, Mode mode, Findings findings) {
-        String verb = mode == Mode.ERASE ? "Erase " : "Mark as deleted: ";
-        return verb + what(table, findings) + "?";
-    }
-
-    /** The one row by its label, or the number of rows. */
-    public String what(Table table, Findings findings) {
+    /** The one row by its label, or the number of rows and by what they were selected. */
+    public String what(Request request, Table table, Findings findings) {
         List<Row> records = findings.records();
-        return findings.selected() == 1 && records.size() == 1
-                ? table + " " + rules.label(records.get(0))
-                : rows(findings.selected()) + " of " + table;
+        if (findings.selected() == 1 && records.size() == 1) {
+            return table + " " + rules.label(records.get(0));
+        }
+        if (findings.everyRowOf(table.name()) && findings.selected() > 1) {
+            return "every row of " + table + ", all " + rows(findings.selected());
+        }
+        String selected = request.selection() instanceof Selection.ByKeys
+                        && request.narrowing().condition() == null
+                ? ""
+                : selected(request);
+        return rows(findings.selected()) + " of " + table + (selected.isEmpty() ? "" : " " + selected);
     }
 
-    private static List<String> consequences(Table table, Mode mode, Findings findings) {
+    /** By what rows were selected, to stand after the table's name: {@code where left_on < …}. */
+    public static String selected(Request request) {
+        Condition further = request.narrowing().condition();
+        Condition condition = null;
+        if (request.selection() instanceof Selection.ByCondition by) {
+            condition = by.condition();
+        } else if (request.selection() instanceof Selection.ByMatch match) {
+            condition = match.condition();
+        }
+        if (further != null) {
+            condition = condition == null ? further : condition.and(further);
+        }
+        String where = condition == null ? "" : "where " + shortened(Written.of(condition));
+        if (request.narrowing().decided() != null) {
+            where = where + (where.isEmpty() ? "" : " ") + "chosen by code";
+        }
+        Long first = request.narrowing().first();
+        if (first == null) {
+            return where;
+        }
+        String order = request.narrowing().order().isEmpty()
+                ? "key"
+                : request.narrowing().order().stream().map(Object::toString).collect(Collectors.joining(", "));
+        return where + (where.isEmpty() ? "" : ", ") + "the first " + grouped(first) + " by " + order;
+    }
+
+    private static String shortened(String text) {
+        String clean = text.replaceAll("\\p{Cntrl}", " ");
+        return clean.length() <= LONGEST ? clean : clean.substring(0, LONGEST - 3) + "...";
+    }
+
+    private static List<String> consequences(Request request, boolean everyRow, Mode mode, Findings findings) {
         List<String> sentences = new ArrayList<>();
+        if (request.selection() instanceof Selection.EveryRow
+                && request.narrowing().equals(Narrowing.NONE)) {
+            sentences.add("Every row there is goes, whatever a list or a filter showed before.");
+        } else if (everyRow) {
+            sentences.add("The selection is every row of the table: none stays.");
+        }
         List<Effect> along = findings.effects().stream()
                 .filter(effect -> effect.relation() != null && gone(effect.action()))
                 .toList();
@@ -89,7 +151,13 @@ public final class Wording {
         return grouped(count) + (count == 1 ? " row" : " rows");
     }
 
-    private static String grouped(long count) {
-        return String.format(java.util.Locale.ROOT, "%,d", count);
+    /** "12,000". */
+    public static String grouped(long count) {
+        return String.format(Locale.ROOT, "%,d", count);
+    }
+
+    /** "12.5 per cent". */
+    public static String percent(double percent) {
+        return BigDecimal.valueOf(percent).stripTrailingZeros().toPlainString() + " per cent";
     }
 }

@@ -3,7 +3,9 @@ package io.vacancy.program;
 import io.vacancy.condition.Condition;
 import io.vacancy.schema.TableName;
 import java.time.Duration;
+import java.time.ZonedDateTime;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,23 +14,28 @@ import org.jspecify.annotations.Nullable;
  * @param target the rows to start from
  * @param scopes the conditions that hold on everything the caller may see or touch, for the tables that
  *     have one
+ * @param counted tables of which somebody wants to know how many rows there are, those that stay included
+ * @param now what conditions mean by today and now
+ * @param patience how long to wait for rows that somebody else holds; null for as long as the database does
  * @param shown whether what is found is shown to somebody or compared with what was shown, so that samples
  *     and a fingerprint are wanted; else only the counts of what was done
- * @param patience how long to wait for rows that somebody else holds; null for as long as the database does
  */
 public record Deletion(
         Program program,
         Target target,
         Map<TableName, Condition> scopes,
+        Set<TableName> counted,
+        ZonedDateTime now,
         @Nullable Duration patience,
         boolean shown) {
 
     public Deletion {
         scopes = Map.copyOf(scopes);
+        counted = Set.copyOf(counted);
     }
 
     /** The same, whose findings are shown to somebody. */
     public Deletion toBeShown() {
-        return new Deletion(program, target, scopes, patience, true);
+        return new Deletion(program, target, scopes, counted, now, patience, true);
     }
 }

@@ -1,18 +1,40 @@
 package io.vacancy.program;
 
+import io.vacancy.condition.Condition;
+import io.vacancy.request.Narrowing.Order;
+import io.vacancy.schema.Row;
 import java.util.List;
+import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
-/** A selection whose names and values have been read against the schema. */
-public sealed interface Target {
+/**
+ * A selection whose names and values have been read against the schema: the rows of these keys, if there are
+ * any, for which the condition is true and that the code accepts; of those the first.
+ *
+ * @param keys null where rows are not given by key
+ * @param which null where every such row is meant
+ * @param decided code that must accept them, or null
+ * @param first how many of them, or null for all
+ * @param order by which they are counted off; the key's columns come after it
+ * @param atOnce whether the table is to be emptied as a whole; nothing else narrows it then
+ */
+public record Target(
+        @Nullable Keys keys,
+        @Nullable Condition which,
+        @Nullable Predicate<Row> decided,
+        @Nullable Long first,
+        List<Order> order,
+        boolean atOnce) {
+
+    public Target {
+        order = List.copyOf(order);
+    }
 
     /**
-     * Rows by key.
+     * Keys, of which some may be the same.
      *
-     * @param keys distinct keys, each with one value per column of the table's identity, in its order
+     * @param given how many, the same ones counted again
+     * @param each one value per column of the table's identity, in its order; read anew by each iterator
      */
-    record Keys(List<List<Object>> keys) implements Target {
-        public Keys {
-            keys = List.copyOf(keys);
-        }
-    }
+    public record Keys(long given, Iterable<List<Object>> each) {}
 }

@@ -1,7 +1,6 @@
 package io.vacancy.question;
 
 import java.util.List;
-import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -25,7 +24,13 @@ public record Question(
         /** Nothing is asked. */
         NONE("none"),
         /** A yes or a no. */
-        YES_NO("yes-no");
+        YES_NO("yes-no"),
+        /** The number of rows that go in all must be typed. */
+        COUNT("count"),
+        /** What the one row is called must be typed; the number of rows where there are several. */
+        LABEL("label"),
+        /** The name of the table must be typed. */
+        TABLE("table");
 
         private final String word;
 
@@ -44,14 +49,25 @@ public record Question(
 
     /**
      * Judges what a person typed. Anything but what is awaited counts as a no: "yes" or "y" to a yes-no
-     * question, in any case.
+     * question, in any case; the digits of a number, with or without marks between thousands; a label or a
+     * table's name as it stands. Where nothing is asked, no reply is no objection.
      *
      * @param typed null or empty for no reply at all
      */
     public Answer answer(@Nullable String typed) {
         String text = typed == null ? "" : typed.strip();
-        String lower = text.toLowerCase(Locale.ROOT);
-        boolean accepted = strength == Strength.YES_NO && (lower.equals("yes") || lower.equals("y"));
+        boolean accepted =
+                switch (strength) {
+                    case NONE -> text.isEmpty() || saysYes(text);
+                    case YES_NO -> saysYes(text);
+                    case COUNT ->
+                        text.replaceAll("(?<=\\d)[,. '_](?=\\d{3})", "").equals(awaited);
+                    case LABEL, TABLE -> text.equals(awaited);
+                };
         return new Answer(text, accepted, fingerprint);
+    }
+
+    private static boolean saysYes(String text) {
+        return text.equalsIgnoreCase("yes") || text.equalsIgnoreCase("y");
     }
 }

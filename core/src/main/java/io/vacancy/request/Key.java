@@ -1,6 +1,7 @@
 package io.vacancy.request;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.schema.Binary;
 import io.vacancy.schema.NearestName;
 import io.vacancy.schema.Table;
 import java.util.ArrayList;
@@ -33,7 +34,14 @@ public record Key(Map<String, Object> parts) {
         if (value == null || value.equals("")) {
             throw new MisuseException("The key is empty.", "Give the key of the row that is meant.");
         }
-        return new Key(Map.of(ONLY, value instanceof Integer number ? (Object) number.longValue() : value));
+        return new Key(Map.of(ONLY, plain(value)));
+    }
+
+    private static Object plain(Object value) {
+        if (value instanceof Integer number) {
+            return number.longValue();
+        }
+        return value instanceof byte[] bytes ? Binary.of(bytes) : value;
     }
 
     /** A key of two columns. */

@@ -1,10 +1,17 @@
 package io.vacancy.request;
 
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.request.Narrowing.Order;
+import io.vacancy.schema.Row;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import java.util.function.Predicate;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,20 +19,24 @@ import org.jspecify.annotations.Nullable;
  * a request of its own. A request without a selection cannot be built.
  *
  * @param table as the caller wrote it; looked up when the request is used
+ * @param narrowing what leaves some of the selected rows out
  * @param mode null for the table's usual mode
+ * @param limits what refuses it; those of the rule book hold as well
  * @param because why, in the words of the person who asks, or null
- * @param expect how many selected rows the caller is sure of, or null; another number refuses the request
  * @param unasked why nobody needs to be asked, or null
  * @param patience how long to wait at most for rows that somebody else holds, or null for as long as the database does
+ * @param named the name of the rule book's deletion that it was made from, or null
  */
 public record Request(
         String table,
         Selection selection,
+        Narrowing narrowing,
         @Nullable Mode mode,
+        Limits limits,
         @Nullable String because,
-        @Nullable Long expect,
         @Nullable String unasked,
-        @Nullable Duration patience) {
+        @Nullable Duration patience,
+        @Nullable String named) {
 
     /** Starts a request: {@code Request.from("boat").key(17)}. */
     public static From from(String table) {
@@ -57,26 +68,155 @@ public record Request(
          * @throws MisuseException if there is none, or one of them is null or empty
          */
         public Request keys(Collection<?> keys) {
-            if (keys.isEmpty()) {
+            return keys(KeyList.of(keys));
+        }
+
+        /** The same of a stream, which is read to its end and closed; a million keys are welcome. */
+        public Request keys(Stream<?> keys) {
+            return keys(KeyList.of(keys));
+        }
+
+        /** The rows with these keys. */
+        public Request keys(KeyList keys) {
+            if (keys.size() == 0) {
                 throw new MisuseException(
                         "No key of " + table + " is given, so nothing is selected.",
                         "An empty list of keys never means every row.");
             }
-            List<Key> given = keys.stream()
-                    .map(key -> key instanceof Key ready ? ready : Key.of(key))
-                    .toList();
-            return new Request(table, new Selection.ByKeys(given), null, null, null, null, null);
+            return selecting(new Selection.ByKeys(keys));
         }
+
+        /**
+         * The one row whose column has this value. Where several have it, the request is refused and shows them.
+         */
+        public Request matching(String column, Object value) {
+            return matching(Map.of(column, value));
+        }
+
+        /** The one row with all of these values. */
+        public Request matching(Map<String, Object> values) {
+            return selecting(new Selection.ByMatch(values));
+        }
+
+        /** The rows for which a condition is true. */
+        public Request where(Condition condition) {
+            return selecting(new Selection.ByCondition(condition));
+        }
+
+        /** Every row there is, each with all that hangs on it. */
+        public Request everyRow() {
+            return selecting(new Selection.EveryRow(false));
+        }
+
+        /**
+         * Every row there is, by emptying the table as a whole. Refused where anything refers to the table.
+         * Triggers on rows may not run; the preview says so.
+         */
+        public Request everyRowAtOnce() {
+            return selecting(new Selection.EveryRow(true));
+        }
+
+        private Request selecting(Selection selection) {
+            return new Request(table, selection, Narrowing.NONE, null, Limits.NONE, null, null, null, null);
+        }
+    }
+
+    /** The parts of a request while one of them is being changed. */
+    private static final class Parts {
+        Narrowing narrowing;
+
+        @Nullable
+        Mode mode;
+
+        Limits limits;
+
+        @Nullable
+        String because;
+
+        @Nullable
+        String unasked;
+
+        @Nullable
+        Duration patience;
+
+        @Nullable
+        String named;
+
+        Parts(Request of) {
+            narrowing = of.narrowing;
+            mode = of.mode;
+            limits = of.limits;
+            because = of.because;
+            unasked = of.unasked;
+            patience = of.patience;
+            named = of.named;
+        }
+    }
+
+    private Request with(Consumer<Parts> change) {
+        Parts parts = new Parts(this);
+        change.accept(parts);
+        return new Request(
+                table,
+                selection,
+                parts.narrowing,
+                parts.mode,
+                parts.limits,
+                parts.because,
+                parts.unasked,
+                parts.patience,
+                parts.named);
+    }
+
+    /** Only those of the selected rows for which this is true as well. */
+    public Request and(Condition further) {
+        return narrowed(narrowing.and(further));
+    }
+
+    /**
+     * Only those of the selected rows that this code accepts. It sees each row as it stands before anything
+     * goes, and again as it stands under the locks.
+     */
+    public Request decidedBy(Predicate<Row> accepts) {
+        return narrowed(narrowing.decidedBy(accepts));
+    }
+
+    /**
+     * Only the first of the selected rows, in the order of {@link #orderBy} and then of their keys.
+     *
+     * @param rows at least 1
+     */
+    public Request limit(long rows) {
+        return narrowed(narrowing.limit(rows));
+    }
+
+    /** The order for {@link #limit}; said again, it adds a column that decides between equals. */
+    public Request orderBy(String column) {
+        return narrowed(narrowing.orderBy(new Order(column, false)));
+    }
+
+    /** The same with the greatest first. */
+    public Request orderByDescending(String column) {
+        return narrowed(narrowing.orderBy(new Order(column, true)));
+    }
+
+    private Request narrowed(Narrowing to) {
+        if (selection instanceof Selection.EveryRow every && every.atOnce()) {
+            throw new MisuseException(
+                    "Table " + table + " is emptied at once, which leaves no row out.",
+                    "Select by a condition, or every row that is removed one by one.");
+        }
+        return with(parts -> parts.narrowing = to);
     }
 
     /** Says why. */
     public Request because(String reason) {
-        return new Request(table, selection, mode, reason, expect, unasked, patience);
+        return with(parts -> parts.because = reason);
     }
 
     /** Removes the rows, whatever the table's usual mode is. */
     public Request erase() {
-        return new Request(table, selection, Mode.ERASE, because, expect, unasked, patience);
+        return with(parts -> parts.mode = Mode.ERASE);
     }
 
     /**
@@ -84,12 +224,36 @@ public record Request(
      * question needless.
      */
     public Request expect(long rows) {
-        return new Request(table, selection, mode, because, rows, unasked, patience);
+        return limitedTo(limits.expect(rows));
+    }
+
+    /** Refuses if more than so many selected rows would go. */
+    public Request atMost(long rows) {
+        return limitedTo(limits.atMost(rows));
+    }
+
+    /** Refuses if more than so many rows would go, those of other tables included. */
+    public Request atMostInAll(long rows) {
+        return limitedTo(limits.atMostInAll(rows));
+    }
+
+    /**
+     * Refuses if more than this part of the table's rows would go.
+     *
+     * @param percent more than 0 and up to 100
+     */
+    public Request atMostPercent(double percent) {
+        return limitedTo(limits.atMostPercent(percent));
+    }
+
+    /** Sets all limits at once. */
+    public Request limitedTo(Limits all) {
+        return with(parts -> parts.limits = all);
     }
 
     /** Carries the request out without asking anybody, and says why that is right. */
     public Request unasked(String why) {
-        return new Request(table, selection, mode, because, expect, why, patience);
+        return with(parts -> parts.unasked = why);
     }
 
     /**
@@ -101,6 +265,11 @@ public record Request(
         if (atMost.isNegative()) {
             throw new MisuseException("Nobody can wait for " + atMost + ".");
         }
-        return new Request(table, selection, mode, because, expect, unasked, atMost);
+        return with(parts -> parts.patience = atMost);
+    }
+
+    /** Notes the name of the deletion of the rule book that it was made from. */
+    public Request named(String name) {
+        return with(parts -> parts.named = name);
     }
 }

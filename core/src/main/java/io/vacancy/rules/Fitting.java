@@ -2,20 +2,29 @@ package io.vacancy.rules;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.NullTrap;
+import io.vacancy.condition.Parameter;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Mode;
+import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.RelationEntry;
 import io.vacancy.rules.RuleBook.TableEntry;
+import io.vacancy.schema.Binary;
 import io.vacancy.schema.OnDelete;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.schema.ValueKind;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /** Holds what somebody wrote against what is there: looks names up, reads conditions, collects problems. */
@@ -25,6 +34,7 @@ final class Fitting {
 
     private final RuleBook book;
     private final List<Problem> problems = new ArrayList<>();
+    private final Map<String, NamedDeletion> deletions = new LinkedHashMap<>();
     private final Map<TableName, TableEntry> tables = new HashMap<>();
     private final Map<TableName, Label> labels = new HashMap<>();
     private final Map<Relation, List<Rule>> rules = new LinkedHashMap<>();
@@ -39,11 +49,13 @@ final class Fitting {
         declare();
         book.tables().forEach(entry -> trying(entry.place(), () -> table(entry)));
         book.relations().forEach(entry -> trying(entry.place(), () -> relation(entry)));
+        book.questions().forEach(entry -> trying(entry.place(), () -> question(entry)));
+        book.deletions().forEach(entry -> trying(entry.place(), () -> deletion(entry)));
         if (problems.isEmpty()) {
             // Beside errors it would be noise, and wrong of relations whose rules could not be read.
             notices();
         }
-        return new Rules(schema, rules, tables, labels, problems);
+        return new Rules(schema, rules, tables, labels, book.questions(), deletions, problems);
     }
 
     private void trying(@Nullable Place place, Runnable step) {
@@ -120,6 +132,61 @@ final class Fitting {
         if (label != null) {
             labels.put(table.name(), Label.read(label, table));
         }
+    }
+
+    private void question(QuestionEntry entry) {
+        if (entry.table() != null) {
+            schema.table(entry.table());
+        }
+        if (entry.above() != null && entry.above() < 0) {
+            throw new MisuseException("A question cannot hold above " + entry.above() + " rows.");
+        }
+    }
+
+    private void deletion(NamedDeletion deletion) {
+        Table table = schema.table(deletion.table());
+        Condition where = deletion.where();
+        if (where == null) {
+            throw new MisuseException(
+                    "Deletion @" + deletion.name() + " does not say which rows.", "Give it a condition.");
+        }
+        for (String parameter : where.parameters()) {
+            if (!deletion.parameters().containsKey(parameter)) {
+                throw new MisuseException("Deletion @" + deletion.name() + " does not say of which kind its parameter "
+                        + parameter + " is.");
+            }
+        }
+        deletion.parameters().forEach((parameter, kind) -> {
+            if (!where.parameters().contains(parameter)) {
+                throw new MisuseException("Deletion @" + deletion.name() + " has a parameter " + parameter
+                        + " that its condition does not use.");
+            }
+        });
+        // Stands for whatever is given later: of the right kind for its column, or wrong for ever.
+        where.replaceValues(value -> value instanceof Parameter parameter
+                        ? sample(deletion.parameters().get(parameter.name()))
+                        : value)
+                .readFor(table);
+        deletion.narrowing().order().forEach(order -> table.column(order.column()));
+        if (deletions.put(deletion.name(), deletion) != null) {
+            throw new MisuseException("Deletion @" + deletion.name() + " stands in the rule book twice.");
+        }
+    }
+
+    private static Object sample(@Nullable ValueKind kind) {
+        return switch (kind == null ? ValueKind.OTHER : kind) {
+            case INTEGER -> 0L;
+            case DECIMAL -> BigDecimal.ZERO;
+            case FLOATING -> 0.0;
+            case BOOLEAN -> false;
+            case DATE -> LocalDate.EPOCH;
+            case TIME -> LocalTime.NOON;
+            case TIMESTAMP -> LocalDate.EPOCH.atStartOfDay();
+            case INSTANT -> LocalDate.EPOCH.atStartOfDay().atOffset(ZoneOffset.UTC);
+            case UUID -> new UUID(0, 0);
+            case BINARY -> Binary.of(new byte[0]);
+            case TEXT, OTHER -> "a";
+        };
     }
 
     private void relation(RelationEntry entry) {

@@ -1,5 +1,7 @@
 package io.vacancy.rules;
 
+import io.vacancy.question.Question.Strength;
+import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import java.util.ArrayList;
 import java.util.List;
@@ -8,17 +10,25 @@ import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The rules and labels of an application as somebody wrote them, in Java or in a file. Names are looked up
- * when it is fitted to a database; see {@link Rules#fit}. Immutable.
+ * The rules, labels, limits, questions and named deletions of an application as somebody wrote them, in Java
+ * or in a file. Names are looked up when it is fitted to a database; see {@link Rules#fit}. Immutable.
  *
  * @param tables what it says of tables
  * @param relations what it says of relations
+ * @param questions how strongly it wants to be asked
+ * @param deletions what it has names for
  */
-public record RuleBook(List<TableEntry> tables, List<RelationEntry> relations) {
+public record RuleBook(
+        List<TableEntry> tables,
+        List<RelationEntry> relations,
+        List<QuestionEntry> questions,
+        List<NamedDeletion> deletions) {
 
     public RuleBook {
         tables = List.copyOf(tables);
         relations = List.copyOf(relations);
+        questions = List.copyOf(questions);
+        deletions = List.copyOf(deletions);
     }
 
     /**
@@ -27,6 +37,8 @@ public record RuleBook(List<TableEntry> tables, List<RelationEntry> relations) {
      * @param label how its rows are called, with columns in braces, or null for the usual label
      * @param mode how its rows usually go, or null for erase
      * @param neverDeletedFrom whether no row of it may ever go
+     * @param neverEmptied whether a row of it must always stay
+     * @param limits what refuses requests for its rows
      * @param place where it stands, or null if it was written in Java
      */
     public record TableEntry(
@@ -34,33 +46,66 @@ public record RuleBook(List<TableEntry> tables, List<RelationEntry> relations) {
             @Nullable String label,
             @Nullable Mode mode,
             boolean neverDeletedFrom,
+            boolean neverEmptied,
+            Limits limits,
             @Nullable Place place) {
 
         /** An entry that says nothing yet. */
         public static TableEntry of(String table) {
-            return new TableEntry(table, null, null, false, null);
+            return new TableEntry(table, null, null, false, false, Limits.NONE, null);
         }
 
         /** How rows are called in front of people: {@code {name} ({registration})}. */
         public TableEntry label(String text) {
-            return new TableEntry(table, text, mode, neverDeletedFrom, place);
+            return new TableEntry(table, text, mode, neverDeletedFrom, neverEmptied, limits, place);
         }
 
         /** How rows go unless a request says otherwise. */
         public TableEntry mode(Mode usual) {
-            return new TableEntry(table, label, usual, neverDeletedFrom, place);
+            return new TableEntry(table, label, usual, neverDeletedFrom, neverEmptied, limits, place);
         }
 
         /** No row may ever go, not even with its parent. */
         public TableEntry neverDeleted() {
-            return new TableEntry(table, label, mode, true, place);
+            return new TableEntry(table, label, mode, true, neverEmptied, limits, place);
+        }
+
+        /** The last row may never go, not even with its parent. */
+        public TableEntry neverEmpty() {
+            return new TableEntry(table, label, mode, neverDeletedFrom, true, limits, place);
+        }
+
+        /** What refuses requests: {@code limits(Limits.NONE.atMost(500))}. */
+        public TableEntry limits(Limits all) {
+            return new TableEntry(table, label, mode, neverDeletedFrom, neverEmptied, all, place);
+        }
+
+        /** At most so many rows may be selected to go. */
+        public TableEntry atMost(long rows) {
+            return limits(limits.atMost(rows));
         }
 
         /** Where the entry stands. */
         public TableEntry at(Place where) {
-            return new TableEntry(table, label, mode, neverDeletedFrom, where);
+            return new TableEntry(table, label, mode, neverDeletedFrom, neverEmptied, limits, where);
         }
     }
+
+    /**
+     * How strong the question is for some deletions. Of all entries that apply the strongest holds; where none
+     * applies, every row of a table wants the table's name, and anything else a yes or a no.
+     *
+     * @param table only for rows selected from this table, or null for any
+     * @param above only if more rows than this would go in all, or null for any number
+     * @param everyRow only if it takes every row of the table
+     * @param place where it stands, or null if it was written in Java
+     */
+    public record QuestionEntry(
+            @Nullable String table,
+            @Nullable Long above,
+            boolean everyRow,
+            Strength strength,
+            @Nullable Place place) {}
 
     /**
      * What is said of a relation.
@@ -77,7 +122,7 @@ public record RuleBook(List<TableEntry> tables, List<RelationEntry> relations) {
         }
     }
 
-    private static final RuleBook EMPTY = new RuleBook(List.of(), List.of());
+    private static final RuleBook EMPTY = new RuleBook(List.of(), List.of(), List.of(), List.of());
 
     /** A rule book that says nothing: everything follows what the schema declares. */
     public static RuleBook empty() {
@@ -96,6 +141,8 @@ public record RuleBook(List<TableEntry> tables, List<RelationEntry> relations) {
 
         private final List<TableEntry> tables = new ArrayList<>();
         private final List<RelationEntry> relations = new ArrayList<>();
+        private final List<QuestionEntry> questions = new ArrayList<>();
+        private final List<NamedDeletion> deletions = new ArrayList<>();
 
         private Builder() {}
 
@@ -111,8 +158,34 @@ public record RuleBook(List<TableEntry> tables, List<RelationEntry> relations) {
             return this;
         }
 
+        /** Says how strong the question is if more than so many rows would go in all. */
+        public Builder question(long above, Strength strength) {
+            questions.add(new QuestionEntry(null, above, false, strength, null));
+            return this;
+        }
+
+        /** Says how strong the question is if every row of a table would go. */
+        public Builder questionForEveryRow(Strength strength) {
+            questions.add(new QuestionEntry(null, null, true, strength, null));
+            return this;
+        }
+
+        /** Says how strong the question is for rows of a table. */
+        public Builder question(String table, Strength strength) {
+            questions.add(new QuestionEntry(table, null, false, strength, null));
+            return this;
+        }
+
+        /**
+         * Gives a deletion a name: {@code deletion("old-moorings", d -> d.from("mooring").where(…))}.
+         */
+        public Builder deletion(String name, UnaryOperator<NamedDeletion> entry) {
+            deletions.add(entry.apply(NamedDeletion.of(name)));
+            return this;
+        }
+
         private RuleBook build() {
-            return new RuleBook(tables, relations);
+            return new RuleBook(tables, relations, questions, deletions);
         }
     }
 }

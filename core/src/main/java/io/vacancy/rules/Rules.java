@@ -1,13 +1,22 @@
 package io.vacancy.rules;
 
+import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
+import io.vacancy.question.Question.Strength;
+import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
+import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.TableEntry;
+import io.vacancy.schema.NearestName;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -22,6 +31,8 @@ public final class Rules {
     private final Set<String> written;
     private final Map<TableName, TableEntry> tables;
     private final Map<TableName, Label> labels;
+    private final List<QuestionEntry> questions;
+    private final Map<String, NamedDeletion> deletions;
     private final List<Problem> problems;
 
     Rules(
@@ -29,12 +40,16 @@ public final class Rules {
             Map<Relation, List<Rule>> rules,
             Map<TableName, TableEntry> tables,
             Map<TableName, Label> labels,
+            List<QuestionEntry> questions,
+            Map<String, NamedDeletion> deletions,
             List<Problem> problems) {
         this.schema = schema;
         this.rules = Map.copyOf(rules);
         this.written = rules.keySet().stream().map(Relation::name).collect(Collectors.toUnmodifiableSet());
         this.tables = Map.copyOf(tables);
         this.labels = Map.copyOf(labels);
+        this.questions = List.copyOf(questions);
+        this.deletions = Collections.unmodifiableMap(new LinkedHashMap<>(deletions));
         this.problems = List.copyOf(problems);
     }
 
@@ -95,6 +110,60 @@ public final class Rules {
     public boolean neverDeleted(TableName table) {
         TableEntry entry = tables.get(table);
         return entry != null && entry.neverDeletedFrom();
+    }
+
+    /** Whether a row of a table must always stay. */
+    public boolean neverEmptied(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry != null && entry.neverEmptied();
+    }
+
+    /** What refuses requests for rows of a table. */
+    public Limits limits(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry == null ? Limits.NONE : entry.limits();
+    }
+
+    /**
+     * How strong the question is.
+     *
+     * @param selectedFrom the table that rows were selected from
+     * @param everyRow whether all of its rows go
+     * @param goes how many rows would go in all
+     */
+    public Strength strength(TableName selectedFrom, boolean everyRow, long goes) {
+        List<QuestionEntry> applying = questions.stream()
+                .filter(entry -> entry.table() == null
+                        || schema.table(entry.table()).name().equals(selectedFrom))
+                .filter(entry -> entry.above() == null || goes > entry.above())
+                .filter(entry -> everyRow || !entry.everyRow())
+                .toList();
+        Strength strongest = applying.stream()
+                .map(QuestionEntry::strength)
+                .max(Comparator.naturalOrder())
+                .orElse(Strength.YES_NO);
+        // What is said of deletions in general does not speak of emptying a table.
+        boolean spoken = !everyRow || applying.stream().anyMatch(QuestionEntry::everyRow);
+        return spoken || strongest.compareTo(Strength.TABLE) > 0 ? strongest : Strength.TABLE;
+    }
+
+    /** The deletions that have a name, in the order of the rule book. */
+    public Collection<NamedDeletion> deletions() {
+        return deletions.values();
+    }
+
+    /**
+     * The deletion of this name.
+     *
+     * @throws MisuseException if there is none, with the nearest name
+     */
+    public NamedDeletion deletion(String name) {
+        NamedDeletion deletion = deletions.get(name);
+        if (deletion == null) {
+            throw new MisuseException(
+                    "The rule book has no deletion @" + name + NearestName.question(name, deletions.keySet()));
+        }
+        return deletion;
     }
 
     /** What a row is called in front of people. */

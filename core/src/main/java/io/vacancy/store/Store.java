@@ -1,10 +1,14 @@
 package io.vacancy.store;
 
 import io.vacancy.failure.StoreException;
+import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Findings;
 import io.vacancy.program.Deletion;
+import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
+import io.vacancy.schema.TableName;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -27,7 +31,25 @@ public interface Store {
      *
      * @throws StoreException if the database fails
      */
-    Findings look(Deletion deletion);
+    Findings look(Deletion deletion, Watch watch);
+
+    /**
+     * The rows of a table that would go, in no particular order, as one state of the database has them. The
+     * caller closes the stream; until then it holds a connection.
+     *
+     * @param table one that the program takes rows from
+     * @throws StoreException if the database fails
+     */
+    Stream<Row> rows(Deletion deletion, TableName table, Watch watch);
+
+    /**
+     * The keys that were asked for and are not there, each once. The caller closes the stream; until then it
+     * holds a connection.
+     *
+     * @return rows that hold just the key
+     * @throws StoreException if the database fails
+     */
+    Stream<Row> missing(Deletion deletion, Watch watch);
 
     /**
      * Carries a program out in one transaction: locks, runs it anew, asks for approval of what was found,
@@ -50,14 +72,19 @@ public interface Store {
 
     /** Judges, inside the transaction, what was found under the locks. */
     @FunctionalInterface
-    interface Approval {
+    interface Approval extends Watch {
 
         /** The outcome that stands against carrying it out, or null to go ahead. */
         @Nullable
         Outcome objection(Findings found);
 
-        /** Told when a deadlock ended an attempt and another one begins. */
-        default void retrying(int attempt, String why) {}
+        /**
+         * Takes each selected row as it stands under the locks, before it goes; null where nobody wants them.
+         * They are gone only if the ending says so.
+         */
+        default @Nullable RowTaker taker() {
+            return null;
+        }
     }
 
     /** How carrying out ended. */

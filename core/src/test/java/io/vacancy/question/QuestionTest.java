@@ -28,11 +28,33 @@ class QuestionTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"yes", "y"})
-    void whatAsksNothingCannotBeAgreedTo(String typed) {
-        assertThat(new Question(Strength.NONE, "Nothing to ask.", List.of(), null, "f1")
-                        .answer(typed)
-                        .accepted())
-                .isFalse();
+    @CsvSource({"'', true", "yes, true", "no, false", "stop, false"})
+    void whatAsksNothingGoesAheadUnlessSomebodyObjects(String typed, boolean accepted) {
+        assertThat(question(Strength.NONE, null).answer(typed).accepted()).isEqualTo(accepted);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "12000, true",
+        "'12,000', true",
+        "12 000, true",
+        " 12000 , true",
+        "1200, false",
+        "yes, false",
+        "12000.0, false"
+    })
+    void aCountIsTyped(String typed, boolean accepted) {
+        assertThat(question(Strength.COUNT, "12000").answer(typed).accepted()).isEqualTo(accepted);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"boat, true", " boat , true", "BOAT, false", "yes, false", "boats, false"})
+    void aNameIsTypedAsItStands(String typed, boolean accepted) {
+        assertThat(question(Strength.TABLE, "boat").answer(typed).accepted()).isEqualTo(accepted);
+        assertThat(question(Strength.LABEL, "boat").answer(typed).accepted()).isEqualTo(accepted);
+    }
+
+    private static Question question(Strength strength, String awaited) {
+        return new Question(strength, "Erase?", List.of(), awaited, "f1");
     }
 }

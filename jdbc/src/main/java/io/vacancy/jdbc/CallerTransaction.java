@@ -4,6 +4,7 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.session.Faults;
 import io.vacancy.schema.TableName;
+import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Savepoint;
@@ -14,19 +15,19 @@ final class CallerTransaction extends Transaction {
     private final Savepoint before;
     private boolean finished;
 
-    private CallerTransaction(Connection connection, Dialect dialect, int keysInMemory, Savepoint before) {
-        super(connection, dialect, keysInMemory);
+    private CallerTransaction(Connection connection, Dialect dialect, int keysInMemory, Watch watch, Savepoint before) {
+        super(connection, dialect, keysInMemory, watch);
         this.before = before;
     }
 
-    static Transaction join(Connection connection, Dialect dialect, int keysInMemory) {
+    static Transaction join(Connection connection, Dialect dialect, int keysInMemory, Watch watch) {
         try {
             if (connection.getAutoCommit()) {
                 throw new MisuseException(
                         "The connection commits by itself after each statement, so a deletion on it could go half way.",
                         "Call setAutoCommit(false) first, or let Vacancy use a connection of its own.");
             }
-            return new CallerTransaction(connection, dialect, keysInMemory, connection.setSavepoint());
+            return new CallerTransaction(connection, dialect, keysInMemory, watch, connection.setSavepoint());
         } catch (SQLException failed) {
             throw Faults.of(failed, BEGIN, dialect);
         }

@@ -8,6 +8,7 @@ import io.vacancy.jdbc.session.Faults;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.Schema;
+import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
 import javax.sql.DataSource;
@@ -41,7 +42,7 @@ final class Catalog {
     private Reading read() {
         try (Connection connection = source.getConnection()) {
             // The digest first: what changes while the rest is read shows in the next one.
-            String digest = digest(new Session(connection, dialect, 0));
+            String digest = digest(new Session(connection, dialect, 0, new Watch() {}));
             return new Reading(dialect.catalogue().read(connection), digest);
         } catch (SQLException failed) {
             RuntimeException fault = Faults.of(failed, READING, dialect);

@@ -6,26 +6,33 @@ import io.vacancy.failure.StoreException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.dialect.Dialects;
+import io.vacancy.jdbc.removal.Emptying;
 import io.vacancy.jdbc.removal.Removing;
-import io.vacancy.jdbc.removal.Slipped;
 import io.vacancy.jdbc.session.Busy;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Faults;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.session.Slipped;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.jdbc.walk.Report;
 import io.vacancy.jdbc.walk.Walk;
+import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Findings;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Deletion;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
 import io.vacancy.store.Store;
+import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
@@ -56,7 +63,7 @@ public final class JdbcStore implements Store {
     /** Where transactions come from. */
     @FunctionalInterface
     private interface Transactions {
-        Transaction begin(int keysInMemory, String isolation);
+        Transaction begin(int keysInMemory, Watch watch, String isolation);
     }
 
     /**
@@ -71,7 +78,7 @@ public final class JdbcStore implements Store {
             return new JdbcStore(
                     dialect,
                     new Catalog(source, dialect),
-                    (keys, isolation) -> OwnTransaction.begin(source, dialect, keys, isolation),
+                    (keys, watch, isolation) -> OwnTransaction.begin(source, dialect, keys, watch, isolation),
                     KEYS_IN_MEMORY);
         } catch (SQLException failed) {
             throw new StoreException(
@@ -105,9 +112,12 @@ public final class JdbcStore implements Store {
                     + connection.getClass().getName() + ".");
         }
         // Refused at once rather than at the first deletion.
-        CallerTransaction.join(callers, dialect, keysInMemory).close();
+        CallerTransaction.join(callers, dialect, keysInMemory, new Watch() {}).close();
         return new JdbcStore(
-                dialect, catalog, (keys, isolation) -> CallerTransaction.join(callers, dialect, keys), keysInMemory);
+                dialect,
+                catalog,
+                (keys, watch, isolation) -> CallerTransaction.join(callers, dialect, keys, watch),
+                keysInMemory);
     }
 
     @Override
@@ -121,22 +131,72 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public Findings look(Deletion deletion) {
-        try (Transaction transaction = transactions.begin(keysInMemory, dialect.isolationForLooking())) {
+    public Findings look(Deletion deletion, Watch watch) {
+        return looking(deletion, watch, transaction -> {
+            try (transaction) {
+                Session session = transaction.session();
+                if (deletion.target().atOnce()) {
+                    return new Emptying(session, deletion).findings();
+                }
+                Walk walk = new Walk(session, deletion, false);
+                walk.run();
+                // Undone on closing, key tables and all.
+                return new Report(walk).findings();
+            }
+        });
+    }
+
+    @Override
+    public Stream<Row> rows(Deletion deletion, TableName table, Watch watch) {
+        return streaming(deletion, watch, session -> {
+            if (deletion.target().atOnce()) {
+                return new Emptying(session, deletion).rows();
+            }
+            Walk walk = new Walk(session, deletion.toBeShown(), false);
+            if (table.equals(deletion.program().root())) {
+                walk.select();
+            } else {
+                walk.run();
+            }
+            return walk.rows(table);
+        });
+    }
+
+    @Override
+    public Stream<Row> missing(Deletion deletion, Watch watch) {
+        return streaming(deletion, watch, session -> {
+            Walk walk = new Walk(session, deletion, false);
+            walk.select();
+            return walk.missing();
+        });
+    }
+
+    private <T> T looking(Deletion deletion, Watch watch, Function<Transaction, T> look) {
+        try {
+            Transaction transaction = transactions.begin(keysInMemory, watch, dialect.isolationForLooking());
             transaction.limitWaiting(deletion.patience());
-            Walk walk = new Walk(transaction.session(), deletion, false);
-            walk.run();
-            // Undone on closing, key tables and all.
-            return new Report(walk).findings();
+            return look.apply(transaction);
         } catch (Busy busy) {
             throw new BusyException(table(busy), detail(busy), busy);
         }
     }
 
+    /** The transaction lives as long as the stream. */
+    private Stream<Row> streaming(Deletion deletion, Watch watch, Function<Session, Stream<Row>> query) {
+        return looking(deletion, watch, transaction -> {
+            try {
+                return query.apply(transaction.session()).onClose(transaction::close);
+            } catch (RuntimeException failed) {
+                transaction.close();
+                throw failed;
+            }
+        });
+    }
+
     @Override
     public Ending carryOut(Deletion deletion, Approval approval) {
         for (int attempt = 1; ; attempt++) {
-            try (Transaction transaction = transactions.begin(keysInMemory, dialect.isolationForRemoving())) {
+            try (Transaction transaction = transactions.begin(keysInMemory, approval, dialect.isolationForRemoving())) {
                 try {
                     return carryOut(deletion, approval, transaction);
                 } catch (Busy busy) {
@@ -163,6 +223,9 @@ public final class JdbcStore implements Store {
             return new Ending.Outdated();
         }
         refuseStaleSnapshot(deletion, transaction);
+        if (deletion.target().atOnce()) {
+            return empty(deletion, approval, transaction);
+        }
         Walk walk = new Walk(session, deletion, true);
         walk.run();
         Report report = new Report(walk);
@@ -172,6 +235,7 @@ public final class JdbcStore implements Store {
             objection = whole(session, deletion, approval, objection);
         }
         if (objection == null) {
+            handOver(() -> walk.rows(root), approval);
             new Removing(session, walk).run();
             if (deletion.shown()) {
                 transaction.finish(root);
@@ -185,6 +249,30 @@ public final class JdbcStore implements Store {
             }
         }
         return new Ending.Stopped(objection);
+    }
+
+    private Ending empty(Deletion deletion, Approval approval, Transaction transaction) {
+        Emptying emptying = new Emptying(transaction.session(), deletion);
+        emptying.lock();
+        Findings found = emptying.findings();
+        Outcome objection = approval.objection(found);
+        if (objection != null) {
+            return new Ending.Stopped(objection);
+        }
+        handOver(emptying::rows, approval);
+        emptying.run(found);
+        transaction.finish(deletion.program().root());
+        return new Ending.Removed(found);
+    }
+
+    private static void handOver(Supplier<Stream<Row>> selected, Approval approval) {
+        RowTaker taker = approval.taker();
+        if (taker != null) {
+            taker.begin();
+            try (Stream<Row> rows = selected.get()) {
+                rows.forEachOrdered(taker::take);
+            }
+        }
     }
 
     /** An enforced foreign key holds whatever a transaction still sees; nothing else does. */

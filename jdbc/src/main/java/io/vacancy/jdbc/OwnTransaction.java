@@ -5,6 +5,7 @@ import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Faults;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.TableName;
+import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
 import javax.sql.DataSource;
@@ -16,21 +17,26 @@ final class OwnTransaction extends Transaction {
     private final boolean autoCommit;
     private final @Nullable Integer usualIsolation;
 
-    private OwnTransaction(Connection connection, Dialect dialect, int keysInMemory, @Nullable Integer usualIsolation)
+    private OwnTransaction(
+            Connection connection, Dialect dialect, int keysInMemory, Watch watch, @Nullable Integer usualIsolation)
             throws SQLException {
-        super(connection, dialect, keysInMemory);
+        super(connection, dialect, keysInMemory, watch);
         this.autoCommit = connection.getAutoCommit();
         this.usualIsolation = usualIsolation;
     }
 
     @SuppressWarnings("MustBeClosedChecker")
-    static Transaction begin(DataSource source, Dialect dialect, int keysInMemory, String isolation) {
+    static Transaction begin(DataSource source, Dialect dialect, int keysInMemory, Watch watch, String isolation) {
         try {
             Connection connection = source.getConnection();
             try {
                 Integer level = dialect.connectionIsolation(isolation);
                 OwnTransaction transaction = new OwnTransaction(
-                        connection, dialect, keysInMemory, level == null ? null : connection.getTransactionIsolation());
+                        connection,
+                        dialect,
+                        keysInMemory,
+                        watch,
+                        level == null ? null : connection.getTransactionIsolation());
                 if (!transaction.autoCommit) {
                     connection.setAutoCommit(true);
                 }

@@ -6,6 +6,7 @@ import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Faults;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.schema.TableName;
+import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -25,10 +26,10 @@ abstract class Transaction implements AutoCloseable {
     private final Session session;
     private @Nullable String usualWait;
 
-    Transaction(Connection connection, Dialect dialect, int keysInMemory) {
+    Transaction(Connection connection, Dialect dialect, int keysInMemory, Watch watch) {
         this.connection = connection;
         this.dialect = dialect;
-        this.session = new Session(connection, dialect, keysInMemory);
+        this.session = new Session(connection, dialect, keysInMemory, watch);
     }
 
     Session session() {

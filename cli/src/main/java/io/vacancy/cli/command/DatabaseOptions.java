@@ -2,6 +2,7 @@ package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
 import io.vacancy.cli.database.NamedDatabase;
+import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.rules.RuleBook;
@@ -47,11 +48,13 @@ final class DatabaseOptions {
     }
 
     /** Opens it, in the name of the one who asks. */
-    Vacancy open(@Nullable String by) {
+    Vacancy open(@Nullable String by, Screen screen) {
         return Vacancy.on(store())
                 .rules(ruleBook())
+                .listener(screen.progress())
                 .actor(() -> by != null ? by : System.getProperty("user.name") + " (user of this machine)")
-                .open();
+                .open()
+                .cancelledBy(screen.cancellation());
     }
 
     private @Nullable String password() {

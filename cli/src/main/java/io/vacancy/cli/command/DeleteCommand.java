@@ -9,9 +9,12 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
+import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
+import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Request;
 import io.vacancy.text.json.JsonWriter;
+import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -49,22 +52,56 @@ final class DeleteCommand implements Callable<Integer> {
             description = "Carry out only what an earlier preview with this fingerprint showed.")
     private @Nullable String fingerprint;
 
+    @Option(
+            names = "--records-to",
+            paramLabel = "FILE",
+            description = "Write every selected row that goes to a new file: CSV if its name ends in .csv, else JSON"
+                    + " Lines.")
+    private @Nullable Path recordsTo;
+
     DeleteCommand(Screen screen) {
         this.screen = screen;
     }
 
     @Override
     public Integer call() {
-        Request request = selection.request();
-        Vacancy vacancy = database.open(by);
-        Preview preview = vacancy.preview(request);
-        Outcome outcome = outcome(vacancy, preview);
-        if (output.json()) {
+        selection.check();
+        boolean json = output.json();
+        Vacancy vacancy = database.open(by, screen);
+        Request request = selection.request(vacancy);
+        Outcome outcome = asked(vacancy, request);
+        if (json) {
             screen.print(new JsonWriter().write(outcome));
         } else {
             new OutcomeScreen(vacancy, screen.ink()).lines(outcome).forEach(screen::print);
         }
         return ExitCode.of(outcome);
+    }
+
+    /** Whoever says no to several rows may leave some of them out and be asked again. */
+    private Outcome asked(Vacancy vacancy, Request first) {
+        Request request = first;
+        while (true) {
+            Request looked = request;
+            Preview preview = screen.working(() -> vacancy.preview(looked));
+            Outcome outcome = outcome(vacancy, preview);
+            boolean again = outcome instanceof Outcome.Declined
+                    && answer == null
+                    && selection.mayBeSeveral()
+                    && preview.findings().selected() > 1;
+            String further = again
+                    ? screen.ask(
+                            "Not these? A further condition asks again about fewer rows; nothing leaves them all: ")
+                    : null;
+            if (further == null || further.isBlank()) {
+                return outcome;
+            }
+            try {
+                request = request.and(SelectionOptions.condition(further));
+            } catch (MisuseException notUnderstood) {
+                screen.tell(notUnderstood.getMessage() + "\n" + notUnderstood.hint());
+            }
+        }
     }
 
     private Outcome outcome(Vacancy vacancy, Preview preview) {
@@ -73,8 +110,17 @@ final class DeleteCommand implements Callable<Integer> {
             return Outcome.Changed.since(null, preview);
         }
         Question question = preview.question();
-        boolean asks = preview.state() == State.READY;
-        return vacancy.carryOut(preview, question.answer(asks ? reply(question) : null));
+        Answer given = question.answer(preview.state() == State.READY ? reply(question) : null);
+        if (recordsTo == null) {
+            return screen.working(() -> vacancy.carryOut(preview, given));
+        }
+        try (RecordsFile file = new RecordsFile(recordsTo, vacancy.schema().table(preview.table()))) {
+            Outcome outcome = screen.working(() -> vacancy.handingOver(file).carryOut(preview, given));
+            if (outcome instanceof Outcome.Done) {
+                file.keep();
+            }
+            return outcome;
+        }
     }
 
     private void show(Vacancy vacancy, Preview preview) {
@@ -85,20 +131,33 @@ final class DeleteCommand implements Callable<Integer> {
     }
 
     private @Nullable String reply(Question question) {
-        if (answer != null) {
+        if (answer != null || question.strength() == Strength.NONE) {
             return answer;
         }
         boolean waived = yes || selection.expects();
-        if (waived && question.strength() == Question.Strength.YES_NO) {
+        if (waived && question.strength() == Strength.YES_NO) {
             return question.awaited();
         }
         if (!screen.terminal()) {
             throw new MisuseException(
                     "Nobody can be asked: \"" + question.title() + "\" needs an answer, and there is no terminal.",
-                    "Give --yes, --answer TEXT, or --expect N with the number of selected rows.");
+                    question.strength() == Strength.YES_NO
+                            ? "Give --yes, --answer TEXT, or --expect N with the number of selected rows."
+                            : "It wants " + wanted(question) + "; --yes and --expect are not enough for it. Give"
+                                    + " --answer \"" + question.awaited() + "\".");
         }
         screen.tell(question.title());
         question.consequences().forEach(sentence -> screen.tell("  " + sentence));
-        return screen.ask("Type " + question.awaited() + " to go ahead, anything else to leave it: ");
+        return screen.ask("Type " + wanted(question) + " to go ahead, anything else to leave it: ");
+    }
+
+    private static String wanted(Question question) {
+        return switch (question.strength()) {
+            case NONE -> "nothing";
+            case YES_NO -> "yes";
+            case COUNT -> "the number of rows that go, " + question.awaited() + ",";
+            case LABEL -> "what it is called, " + question.awaited() + ",";
+            case TABLE -> "the table's name, " + question.awaited() + ",";
+        };
     }
 }

@@ -1,5 +1,6 @@
 package io.vacancy.cli.command;
 
+import io.vacancy.failure.MisuseException;
 import picocli.CommandLine.Option;
 
 /** How the result is written. */
@@ -7,17 +8,30 @@ final class OutputOptions {
 
     enum Format {
         text,
-        json
+        json,
+        jsonl,
+        csv
     }
 
     @Option(
             names = "--format",
             paramLabel = "FORMAT",
             defaultValue = "text",
-            description = "text for people (the default), or json: one document on standard output.")
+            description = "text for people (the default), or json: one document on standard output. Where rows are"
+                    + " listed, jsonl or csv.")
     private Format format = Format.text;
 
     boolean json() {
+        if (format == Format.jsonl || format == Format.csv) {
+            throw new MisuseException(
+                    "--format " + format + " is for lists of rows, and none is asked for.",
+                    "Give --format json for a document.");
+        }
         return format == Format.json;
+    }
+
+    /** The format of a list of rows. */
+    Format ofRows() {
+        return format;
     }
 }

@@ -32,7 +32,7 @@ final class RelationsCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Vacancy vacancy = database.open(null);
+        Vacancy vacancy = database.open(null, screen);
         Table only = table == null ? null : vacancy.schema().table(table);
         if (output.json()) {
             screen.print(new JsonWriter().relations(vacancy.rules(), only));

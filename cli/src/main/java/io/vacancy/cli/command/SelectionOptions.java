@@ -1,27 +1,102 @@
 package io.vacancy.cli.command;
 
+import io.vacancy.Vacancy;
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.request.KeyList;
+import io.vacancy.request.Limits;
+import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.Request;
+import io.vacancy.schema.Table;
+import io.vacancy.text.json.JsonReader;
+import io.vacancy.text.rows.KeyFile;
+import io.vacancy.text.sql.SearchCondition;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.Reader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-/** Which rows of which table. */
+/** Which rows of which table, and what refuses them. */
 final class SelectionOptions {
 
-    @Parameters(index = "0", paramLabel = "TABLE", description = "The table, with its schema outside the default one.")
+    @Parameters(
+            index = "0",
+            paramLabel = "TABLE|@NAME",
+            description = "The table, with its schema outside the default one; or @ and the name of a deletion of the"
+                    + " rule book.")
     private String table = "";
 
     @Option(
             names = "--key",
             paramLabel = "K",
-            description = "The key of a row; for a key of several columns NAME=VALUE,NAME=VALUE.")
-    private @Nullable List<String> keys;
+            description = "The key of a row, repeatable; for a key of several columns NAME=VALUE,NAME=VALUE.")
+    private List<String> keys = new ArrayList<>();
+
+    @Option(
+            names = "--keys-from",
+            paramLabel = "FILE|-",
+            description =
+                    "Keys from a file or standard input: one a line, or CSV whose header names the key's columns.")
+    private @Nullable String keysFrom;
+
+    @Option(
+            names = "--match",
+            paramLabel = "COL=VALUE",
+            description = "The one row whose column has this value; repeatable for several columns.")
+    private List<String> matches = new ArrayList<>();
+
+    @Option(
+            names = "--where",
+            paramLabel = "CONDITION",
+            description = "The rows for which this holds: an SQL search condition over the table's own columns, or a"
+                    + " CQL2 JSON object. Narrows a selection by keys.")
+    private @Nullable String where;
+
+    @Option(names = "--every-row", description = "Every row there is.")
+    private boolean everyRow;
+
+    @Option(names = "--at-once", description = "With --every-row: empty the table as a whole, if nothing refers to it.")
+    private boolean atOnce;
+
+    @Option(names = "--limit", paramLabel = "N", description = "Only the first N of them.")
+    private @Nullable Long limit;
+
+    @Option(
+            names = "--order-by",
+            paramLabel = "COL",
+            description = "What first means: a column, or \"COL desc\"; repeatable. The key unless given.")
+    private List<String> orderBy = new ArrayList<>();
+
+    @Option(names = "--with", paramLabel = "NAME=VALUE", description = "A parameter of the named deletion; repeatable.")
+    private List<String> with = new ArrayList<>();
 
     @Option(names = "--expect", paramLabel = "N", description = "Refuse unless exactly N selected rows would go.")
     private @Nullable Long expect;
+
+    @Option(names = "--at-most", paramLabel = "N", description = "Refuse if more than N selected rows would go.")
+    private @Nullable Long atMost;
+
+    @Option(
+            names = "--at-most-in-all",
+            paramLabel = "N",
+            description = "Refuse if more than N rows would go, those of other tables included.")
+    private @Nullable Long atMostInAll;
+
+    @Option(
+            names = "--at-most-percent",
+            paramLabel = "P",
+            description = "Refuse if more than P per cent of the table's rows would go.")
+    private @Nullable Double atMostPercent;
 
     @Option(names = "--because", paramLabel = "WHY", description = "Why; it stands on the receipt.")
     private @Nullable String because;
@@ -37,25 +112,131 @@ final class SelectionOptions {
         return expect != null;
     }
 
-    Request request() {
-        if (keys == null) {
+    /** Refuses what cannot be meant, before any database is opened. */
+    void check() {
+        List<String> given = new ArrayList<>();
+        if (named()) {
+            given.add(table);
+        }
+        if (!keys.isEmpty()) {
+            given.add("--key");
+        }
+        if (keysFrom != null) {
+            given.add("--keys-from");
+        }
+        if (!matches.isEmpty()) {
+            given.add("--match");
+        }
+        if (everyRow) {
+            given.add("--every-row");
+        }
+        if (given.isEmpty() && where == null) {
             throw new MisuseException(
                     "Nothing of " + table + " is selected, and nothing never means everything.",
-                    "Say which row is meant: --key K.");
+                    "Say which rows are meant: --key K, --keys-from FILE, --match COL=VALUE, --where CONDITION, or"
+                            + " --every-row.");
         }
-        if (keys.size() > 1) {
+        if (given.size() > 1) {
             throw new MisuseException(
-                    "Several selections are given: --key " + String.join(", --key ", keys) + ".", "Give one --key.");
+                    "Several selections are given: " + String.join(" and ", given) + ".",
+                    "Give one of them; --where may narrow it.");
         }
-        if (expect != null && expect < 0) {
-            throw new MisuseException("--expect " + expect + " is not a number of rows.");
+        if (everyRow && where != null) {
+            throw new MisuseException(
+                    "--every-row and --where contradict each other.", "Give --where alone to select by a condition.");
         }
-        Request request = Request.from(table).key(keys.get(0));
-        request = because == null ? request : request.because(because);
+        if (atOnce && !everyRow) {
+            throw new MisuseException("--at-once empties a table, and --every-row is not given.");
+        }
+        if (!with.isEmpty() && !named()) {
+            throw new MisuseException("--with is for the named deletions of a rule book, and " + table + " is none.");
+        }
         if (wait != null && wait < 0) {
             throw new MisuseException("Nobody can wait for --wait " + wait + " seconds.");
         }
+        limits();
+    }
+
+    private boolean named() {
+        return table.startsWith("@");
+    }
+
+    private Limits limits() {
+        return new Limits(expect, atMost, atMostInAll, atMostPercent);
+    }
+
+    /** The request, whose names and values are looked up in the database. */
+    Request request(Vacancy vacancy) {
+        Request request = selected(vacancy);
+        if (where != null && !onlyWhere()) {
+            request = request.and(condition(where));
+        }
+        for (String by : orderBy) {
+            Order order = Order.read(by);
+            request = order.descending() ? request.orderByDescending(order.column()) : request.orderBy(order.column());
+        }
+        request = limit == null ? request : request.limit(limit);
+        request = because == null ? request : request.because(because);
         request = wait == null ? request : request.waitAtMost(Duration.ofSeconds(wait));
-        return expect == null ? request : request.expect(expect);
+        return request.limitedTo(limits().stricter(request.limits()));
+    }
+
+    private boolean onlyWhere() {
+        return !named() && keys.isEmpty() && keysFrom == null && matches.isEmpty() && !everyRow;
+    }
+
+    /** Whether several rows may be meant, so that narrowing may make sense. */
+    boolean mayBeSeveral() {
+        return (where != null || named() || keysFrom != null || everyRow || keys.size() > 1) && !atOnce;
+    }
+
+    private Request selected(Vacancy vacancy) {
+        if (named()) {
+            return vacancy.request(table.substring(1), pairs(with, "--with"));
+        }
+        Request.From from = Request.from(table);
+        if (!keys.isEmpty()) {
+            return from.keys(keys);
+        }
+        if (keysFrom != null) {
+            return from.keys(keys(keysFrom, vacancy.schema().table(table)));
+        }
+        if (!matches.isEmpty()) {
+            return from.matching(pairs(matches, "--match"));
+        }
+        if (everyRow) {
+            return atOnce ? from.everyRowAtOnce() : from.everyRow();
+        }
+        return from.where(condition(where == null ? "" : where));
+    }
+
+    static Condition condition(String text) {
+        return text.strip().startsWith("{") ? JsonReader.condition(text) : SearchCondition.read(text);
+    }
+
+    private static KeyList keys(String file, Table table) {
+        boolean standardInput = file.equals("-");
+        try (Reader reader = standardInput
+                ? new InputStreamReader(System.in, StandardCharsets.UTF_8)
+                : Files.newBufferedReader(Path.of(file), StandardCharsets.UTF_8)) {
+            return KeyFile.read(reader, standardInput ? "standard input" : file, table);
+        } catch (IOException failed) {
+            throw new MisuseException("The keys cannot be read from " + file + ": " + failed.getMessage() + ".");
+        }
+    }
+
+    private static Map<String, Object> pairs(List<String> written, String option) {
+        Map<String, Object> pairs = new LinkedHashMap<>();
+        for (String each : written) {
+            int equals = each.indexOf('=');
+            if (equals < 1) {
+                throw new MisuseException(
+                        option + " " + each + " does not name a value.", "Write it as " + option + " NAME=VALUE.");
+            }
+            if (pairs.put(each.substring(0, equals).strip(), each.substring(equals + 1)) != null) {
+                throw new MisuseException(option + " names " + each.substring(0, equals) + " twice.");
+            }
+        }
+        return pairs;
     }
 }

@@ -56,6 +56,8 @@ public final class VacancyCommand implements Runnable {
                 .mixinStandardHelpOptions(true)
                 .usageMessage()
                 .abbreviateSynopsis(true));
+        // A word that begins with @ names a deletion, not a file of words.
+        commands.setExpandAtFiles(false);
         commands.setOut(new PrintWriter(screen.out(), true, StandardCharsets.UTF_8));
         commands.setErr(new PrintWriter(screen.err(), true, StandardCharsets.UTF_8));
         commands.setColorScheme(CommandLine.Help.defaultColorScheme(

@@ -4,6 +4,7 @@ import io.vacancy.Vacancy;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Effect;
+import io.vacancy.preview.Wording;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
@@ -40,7 +41,7 @@ public final class OutcomeScreen {
 
     private List<String> receipt(Receipt receipt) {
         List<String> lines = new ArrayList<>();
-        lines.add(ink.settled("Done.") + " " + name(receipt) + " is gone.");
+        lines.add(ink.settled("Done.") + " " + name(receipt) + (receipt.rows() == 1 ? " is gone." : " are gone."));
         TextTable counts = new TextTable(true, false, false);
         for (Effect effect : receipt.effects()) {
             String did =
@@ -62,6 +63,7 @@ public final class OutcomeScreen {
         fact(facts, "at", receipt.at().truncatedTo(ChronoUnit.SECONDS).toString());
         fact(facts, "because", receipt.because());
         fact(facts, "unasked", receipt.unasked());
+        fact(facts, "deletion", receipt.named() == null ? null : "@" + receipt.named());
         fact(facts, "kept", receipt.kept() ? "images of the rows" : "nothing; it cannot be brought back");
         lines.addAll(facts.lines("  "));
         return lines;
@@ -76,6 +78,6 @@ public final class OutcomeScreen {
     private String name(Receipt receipt) {
         return receipt.records().size() == 1
                 ? receipt.table() + " " + vacancy.rules().label(receipt.record())
-                : receipt.rows() + " rows of " + receipt.table();
+                : Wording.rows(receipt.rows()) + " of " + receipt.table();
     }
 }

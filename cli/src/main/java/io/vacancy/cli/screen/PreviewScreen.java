@@ -1,9 +1,11 @@
 package io.vacancy.cli.screen;
 
 import io.vacancy.Vacancy;
+import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
+import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Wording;
 import io.vacancy.request.Mode;
@@ -22,6 +24,7 @@ import org.jspecify.annotations.Nullable;
 public final class PreviewScreen {
 
     private static final int SAMPLE_WIDTH = 48;
+    private static final int FEW_KEYS = 5;
 
     private final Vacancy vacancy;
     private final Ink ink;
@@ -36,7 +39,8 @@ public final class PreviewScreen {
         List<String> lines = new ArrayList<>();
         Table table = vacancy.schema().table(preview.table());
         if (preview.state() == Preview.State.NOTHING) {
-            lines.add(missing(preview));
+            String message = new Outcome.Nothing(preview).message();
+            lines.add(message.replace("; nothing was changed.", "."));
             return lines;
         }
         if (preview.effects().isEmpty()) {
@@ -50,6 +54,7 @@ public final class PreviewScreen {
         lines.addAll(tree(preview));
         changes(preview, lines);
         blockers(preview, lines);
+        missing(preview, lines);
         preview.warnings().forEach(warning -> lines.add(ink.standing("Note: ") + warning));
         lines.add("");
         lines.add(sum(preview));
@@ -57,13 +62,23 @@ public final class PreviewScreen {
     }
 
     private String what(Table table, Preview preview) {
-        return new Wording(vacancy.rules()).what(table, preview.findings());
+        return new Wording(vacancy.rules()).what(preview.request(), table, preview.findings());
     }
 
-    private static String missing(Preview preview) {
-        String keys =
-                preview.missing().sample().stream().map(PreviewScreen::key).collect(Collectors.joining("; "));
-        return "Table " + preview.table() + " has no row with " + keys + ".";
+    /** Keys that were asked for and are not there, beside those that are. */
+    private void missing(Preview preview, List<String> lines) {
+        Portion missing = preview.missing();
+        if (missing.rows() > 0) {
+            String keys = missing.sample().stream()
+                    .limit(FEW_KEYS)
+                    .map(PreviewScreen::key)
+                    .collect(Collectors.joining("; "));
+            lines.add(ink.standing("Not there: ")
+                    + Wording.grouped(missing.rows())
+                    + (missing.rows() == 1 ? " key, " : " keys, ")
+                    + keys
+                    + (missing.rows() > FEW_KEYS ? "; … (--missing lists them all)" : ""));
+        }
     }
 
     private static String key(Row row) {
@@ -74,18 +89,20 @@ public final class PreviewScreen {
 
     private void record(Preview preview, List<String> lines) {
         if (preview.records().size() != 1) {
+            if (!preview.records().isEmpty()) {
+                lines.addAll(new RowsScreen(ink).lines(preview.records()));
+                lines.add("");
+            }
             return;
         }
         TextTable columns = new TextTable(false, false);
         preview.records().get(0).values().forEach((column, value) -> columns.line()
                 .cell(column, ink::quiet)
-                .cell(shown(value), value == null ? ink::quiet : text -> text));
+                .cell(
+                        value == null ? "NULL" : value.toString().replaceAll("\\p{Cntrl}", " "),
+                        value == null ? ink::quiet : text -> text));
         lines.addAll(columns.lines("  "));
         lines.add("");
-    }
-
-    private static String shown(@Nullable Object value) {
-        return value == null ? "NULL" : value.toString().replaceAll("\\p{Cntrl}", " ");
     }
 
     /** The effects under the tables whose rows they depend on. An effect stands where it was counted. */

@@ -1,5 +1,6 @@
 package io.vacancy.cli.screen;
 
+import io.vacancy.listener.Cancellation;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
@@ -7,6 +8,7 @@ import java.io.InputStreamReader;
 import java.io.PrintStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -20,13 +22,26 @@ public final class Screen {
     private final BufferedReader in;
     private final boolean terminal;
     private final Ink ink;
+    private final ProgressLine progress = new ProgressLine(this);
+    private final Interruption interruption;
 
     public Screen(InputStream in, PrintStream out, PrintStream err, boolean terminal, boolean colour) {
+        this(in, out, err, terminal, colour, new Interruption());
+    }
+
+    private Screen(
+            InputStream in,
+            PrintStream out,
+            PrintStream err,
+            boolean terminal,
+            boolean colour,
+            Interruption interruption) {
         this.in = new BufferedReader(new InputStreamReader(in, StandardCharsets.UTF_8));
         this.out = out;
         this.err = err;
         this.terminal = terminal;
         this.ink = new Ink(colour);
+        this.interruption = interruption;
     }
 
     /** The process's own streams; colour on a terminal unless NO_COLOR is set (no-color.org). */
@@ -36,11 +51,35 @@ public final class Screen {
         boolean colour = terminal && (noColour == null || noColour.isEmpty()) && !"dumb".equals(System.getenv("TERM"));
         PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
         PrintStream err = new PrintStream(System.err, true, StandardCharsets.UTF_8);
-        return new Screen(System.in, out, err, terminal, colour);
+        return new Screen(System.in, out, err, terminal, colour, Interruption.ofProcess());
     }
 
     public Ink ink() {
         return ink;
+    }
+
+    /** Draws how far the work is. */
+    public ProgressLine progress() {
+        return progress;
+    }
+
+    /** By which Ctrl-C has the work given up. */
+    public Cancellation cancellation() {
+        return interruption.cancellation();
+    }
+
+    /** Does work that may take long and may be given up. */
+    public <T> T working(Supplier<T> work) {
+        try {
+            return interruption.during(work);
+        } finally {
+            progress.clear();
+        }
+    }
+
+    /** Everything has been told; the process may end. */
+    public void over() {
+        interruption.over();
     }
 
     /** Whether somebody can be asked. */

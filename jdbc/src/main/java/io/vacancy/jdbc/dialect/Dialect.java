@@ -205,10 +205,37 @@ public abstract class Dialect {
                 .add(")");
     }
 
-    /** The statement that makes a key table, which must not end the transaction. */
+    /**
+     * The statement that makes a key table, which must not end the transaction.
+     *
+     * @param identity the columns of which no two rows may be the same, or none
+     */
     public String createKeyTable(String keyTable, List<String> columnDefinitions, List<String> identity) {
-        return "CREATE TEMPORARY TABLE " + keyTable + " (" + String.join(", ", columnDefinitions) + ", PRIMARY KEY ("
-                + String.join(", ", identity) + "))";
+        return "CREATE TEMPORARY TABLE " + keyTable + " (" + String.join(", ", columnDefinitions)
+                + (identity.isEmpty() ? "" : ", PRIMARY KEY (" + String.join(", ", identity) + ")") + ")";
+    }
+
+    /** A statement that tells the planner how many rows a key table has, or null where it knows. */
+    public @Nullable String analyse(String keyTable) {
+        return null;
+    }
+
+    /** A statement that keeps everybody else out of a table that is to be emptied, or null if there is none. */
+    public @Nullable String lockForEmptying(TableName table) {
+        return lockWhole(table);
+    }
+
+    /**
+     * The fastest statement that empties a table and can still be rolled back. Where TRUNCATE commits, it is a
+     * DELETE without a condition.
+     */
+    public String emptying(TableName table) {
+        return "DELETE FROM " + table(table);
+    }
+
+    /** Whether triggers on rows run, and rows are counted, when a table is emptied. */
+    public boolean emptiesRowByRow() {
+        return true;
     }
 
     /** The statement that removes a key table, or null where it goes with the transaction. */

@@ -4,6 +4,7 @@ import io.vacancy.jdbc.catalogue.Catalogue;
 import io.vacancy.jdbc.catalogue.PostgresqlCatalogue;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.TableName;
 import io.vacancy.schema.ValueKind;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
@@ -63,6 +64,26 @@ final class PostgresqlDialect extends Dialect {
     @Override
     public String createKeyTable(String keyTable, List<String> columnDefinitions, List<String> identity) {
         return super.createKeyTable(keyTable, columnDefinitions, identity) + " ON COMMIT DROP";
+    }
+
+    @Override
+    public String analyse(String keyTable) {
+        return "ANALYZE " + keyTable;
+    }
+
+    @Override
+    public String lockForEmptying(TableName table) {
+        return "LOCK TABLE " + table(table) + " IN ACCESS EXCLUSIVE MODE";
+    }
+
+    @Override
+    public String emptying(TableName table) {
+        return "TRUNCATE TABLE " + table(table);
+    }
+
+    @Override
+    public boolean emptiesRowByRow() {
+        return false;
     }
 
     @Override

@@ -3,9 +3,11 @@ package io.vacancy.jdbc.removal;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.session.Slipped;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.jdbc.walk.RowSet;
 import io.vacancy.jdbc.walk.Walk;
+import io.vacancy.listener.Progress.Step;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Removal;
 import io.vacancy.rules.Fate;
@@ -20,6 +22,9 @@ import java.util.stream.Collectors;
  */
 public final class Removing {
 
+    /** How many rows one statement removes where somebody looks on. */
+    private static final long ROWS_AT_ONCE = 50_000;
+
     private final Session session;
     private final Dialect dialect;
     private final Walk walk;
@@ -32,7 +37,9 @@ public final class Removing {
 
     /** @throws Slipped if other rows were affected than those that were found */
     public void run() {
+        session.pace().begin(Step.CHANGING, null);
         walk.changed().forEach(this::change);
+        session.pace().begin(Step.REMOVING, walk.shown() ? all() : null);
         for (Removal removal : walk.program().removals()) {
             if (removal.circle().isEmpty()) {
                 removal.tables().forEach(this::remove);
@@ -40,6 +47,12 @@ public final class Removing {
                 remove(Circle.of(removal, walk.schema(), dialect));
             }
         }
+    }
+
+    private long all() {
+        return walk.program().tables().stream()
+                .mapToLong(table -> walk.doomed(table).size())
+                .sum();
     }
 
     /**
@@ -84,7 +97,8 @@ public final class Removing {
             // The engine's own actions may take some of the rows first, so what counts is that none is left.
             RowSet rows = walk.doomed(table);
             lookForLatecomers(table);
-            session.update(delete(rows), Context.of("removing rows of", table));
+            session.update(delete(rows, rows.mayTouch()), Context.of("removing rows of", table));
+            session.pace().did(table, rows.size());
             Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.table(table) + " t WHERE ")
                     .add(rows.contains("t"));
             long left = session.number(count, Context.of("looking for rows left in", table));
@@ -115,6 +129,7 @@ public final class Removing {
         RowSet rows = walk.doomed(table);
         for (Branch branch : walk.leavesBy(table)) {
             if (walk.doomed(branch.relation().parent()).size() > 0) {
+                session.pace().at(table);
                 Sql delete = Sql.of(dialect.deleteFrom(dialect.table(table)) + " WHERE ")
                         .add(walk.unseen(branch));
                 Context context =
@@ -127,13 +142,20 @@ public final class Removing {
         }
         if (rows.size() > 0) {
             lookForLatecomers(table);
-            expect(rows, session.update(delete(rows), Context.of("removing rows of", table)));
+            long removed = 0;
+            for (Sql run : walk.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
+                session.pace().at(table);
+                long more = session.update(delete(rows, run), Context.of("removing rows of", table));
+                session.pace().did(table, more);
+                removed += more;
+            }
+            expect(rows, removed);
         }
     }
 
-    private Sql delete(RowSet rows) {
+    private Sql delete(RowSet rows, Sql which) {
         return Sql.of(dialect.deleteFrom(dialect.table(rows.table().name())) + " WHERE ")
-                .add(rows.mayTouch());
+                .add(which);
     }
 
     private Sql update(RowSet rows, List<String> columns) {

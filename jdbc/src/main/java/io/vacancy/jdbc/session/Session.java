@@ -1,14 +1,25 @@
 package io.vacancy.jdbc.session;
 
+import io.vacancy.failure.CancelledException;
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.listener.Cancellation;
+import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.List;
+import java.util.Spliterator;
+import java.util.Spliterators;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
+import java.util.stream.StreamSupport;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -17,19 +28,32 @@ public final class Session {
 
     private static final Logger LOG = LoggerFactory.getLogger(Session.class);
 
+    /** How many rows the driver fetches at once, so that a result of any size takes little room. */
+    private static final int FETCHED = 1_000;
+
+    /** How many values one INSERT carries; measured best between 1,000 and 10,000 on all engines. */
+    private static final int VALUES_AT_ONCE = 1_000;
+
     // Names are never used twice, since a caller's transaction may go on after us.
     private static final AtomicLong KEY_TABLE = new AtomicLong();
 
     private final Connection connection;
     private final Dialect dialect;
     private final int keysInMemory;
+    private final @Nullable Cancellation cancellation;
+    private final Pace pace;
     private final List<String> keyTables = new ArrayList<>();
 
-    /** @param keysInMemory how many keys of a set of rows may be kept here and sent as bound values */
-    public Session(Connection connection, Dialect dialect, int keysInMemory) {
+    /**
+     * @param keysInMemory how many keys of a set of rows may be kept here and sent as bound values
+     * @param watch looks on
+     */
+    public Session(Connection connection, Dialect dialect, int keysInMemory, Watch watch) {
         this.connection = connection;
         this.dialect = dialect;
         this.keysInMemory = keysInMemory;
+        this.cancellation = watch.cancellation();
+        this.pace = new Pace(watch);
     }
 
     /** Reads one row of a result. */
@@ -44,6 +68,11 @@ public final class Session {
 
     public int keysInMemory() {
         return keysInMemory;
+    }
+
+    /** Where rows that have been worked on are counted. */
+    public Pace pace() {
+        return pace;
     }
 
     /** A name for a key table that this session has not used yet; the table is removed with the session. */
@@ -80,10 +109,54 @@ public final class Session {
     public void forEach(Sql sql, Context context, Taker taker) {
         LOG.debug("{}: {}", context, sql);
         try (PreparedStatement statement = prepared(sql);
-                ResultSet rows = statement.executeQuery()) {
-            while (rows.next()) {
-                taker.take(rows);
+                Cancellation.Step step = interruptible(statement, context)) {
+            statement.setFetchSize(FETCHED);
+            try (ResultSet rows = statement.executeQuery()) {
+                while (rows.next()) {
+                    taker.take(rows);
+                }
             }
+        } catch (SQLException failed) {
+            throw fault(failed, context);
+        }
+    }
+
+    /** A result of any size as a stream, which holds the statement until it is closed. */
+    public <T> Stream<T> stream(Sql sql, Context context, Reader<T> reader) {
+        LOG.debug("{}: {}", context, sql);
+        try {
+            PreparedStatement statement = prepared(sql);
+            try {
+                statement.setFetchSize(FETCHED);
+                ResultSet rows = statement.executeQuery();
+                Spliterator<T> each = new Spliterators.AbstractSpliterator<>(Long.MAX_VALUE, Spliterator.ORDERED) {
+                    @Override
+                    public boolean tryAdvance(Consumer<? super T> action) {
+                        try {
+                            refuseCancelled(context, null);
+                            if (!rows.next()) {
+                                return false;
+                            }
+                            action.accept(reader.read(rows));
+                            return true;
+                        } catch (SQLException failed) {
+                            throw fault(failed, context);
+                        }
+                    }
+                };
+                return StreamSupport.stream(each, false).onClose(() -> close(statement, context));
+            } catch (SQLException | RuntimeException failed) {
+                statement.close();
+                throw failed;
+            }
+        } catch (SQLException failed) {
+            throw fault(failed, context);
+        }
+    }
+
+    private void close(PreparedStatement statement, Context context) {
+        try {
+            statement.close();
         } catch (SQLException failed) {
             throw fault(failed, context);
         }
@@ -92,23 +165,92 @@ public final class Session {
     /** Runs a statement that changes rows. Returns how many. */
     public long update(Sql sql, Context context) {
         LOG.debug("{}: {}", context, sql);
-        try (PreparedStatement statement = prepared(sql)) {
-            return statement.executeUpdate();
+        try (PreparedStatement statement = prepared(sql);
+                Cancellation.Step step = interruptible(statement, context)) {
+            return statement.executeLargeUpdate();
         } catch (SQLException failed) {
             throw fault(failed, context);
         }
     }
 
+    /** Inserts rows into a table of ours, many with each statement. */
+    public void insert(
+            String table,
+            List<KeyColumn> columns,
+            Iterator<? extends List<? extends @Nullable Object>> rows,
+            Context context) {
+        int atOnce = Math.max(1, VALUES_AT_ONCE / columns.size());
+        List<List<? extends @Nullable Object>> some = new ArrayList<>();
+        while (rows.hasNext()) {
+            some.clear();
+            while (rows.hasNext() && some.size() < atOnce) {
+                some.add(rows.next());
+            }
+            update(insertion(table, columns, some), context);
+        }
+    }
+
+    private static Sql insertion(String table, List<KeyColumn> columns, List<List<? extends @Nullable Object>> rows) {
+        Sql insert = Sql.of("INSERT INTO " + table + " VALUES ");
+        for (int i = 0; i < rows.size(); i++) {
+            for (int j = 0; j < columns.size(); j++) {
+                insert.add(j > 0 ? ", " : i == 0 ? "(" : ", (");
+                Object value = rows.get(i).get(j);
+                if (value == null) {
+                    insert.add("NULL");
+                } else {
+                    insert.bind(value, columns.get(j).type());
+                }
+            }
+            insert.add(")");
+        }
+        return insert;
+    }
+
     private PreparedStatement prepared(Sql sql) throws SQLException {
         PreparedStatement statement = connection.prepareStatement(sql.text());
-        int index = 1;
-        for (Sql.Bind bind : sql.binds()) {
-            dialect.bind(statement, index++, bind.value(), bind.type());
+        try {
+            int index = 1;
+            for (Sql.Bind bind : sql.binds()) {
+                dialect.bind(statement, index++, bind.value(), bind.type());
+            }
+            return statement;
+        } catch (SQLException | RuntimeException failed) {
+            statement.close();
+            throw failed;
         }
-        return statement;
+    }
+
+    private Cancellation.Step interruptible(PreparedStatement statement, Context context) {
+        if (cancellation == null) {
+            return () -> {};
+        }
+        Cancellation.Step step = cancellation.during(() -> {
+            try {
+                statement.cancel();
+            } catch (SQLException overAlready) {
+                LOG.debug("{} could not be cancelled: {}", context, overAlready.getMessage());
+            }
+        });
+        // Looked at only now: whoever cancels from here on finds the statement.
+        try {
+            refuseCancelled(context, null);
+        } catch (CancelledException cancelled) {
+            step.close();
+            throw cancelled;
+        }
+        return step;
+    }
+
+    private void refuseCancelled(Context context, @Nullable SQLException cause) {
+        if (cancellation != null && cancellation.cancelled()) {
+            throw new CancelledException(
+                    context.step() + (context.table() == null ? "" : " table " + context.table()), cause);
+        }
     }
 
     private RuntimeException fault(SQLException failed, Context context) {
+        refuseCancelled(context, failed);
         return Faults.of(failed, context, dialect);
     }
 }

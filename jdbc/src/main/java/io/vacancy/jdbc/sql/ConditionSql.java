@@ -3,6 +3,7 @@ package io.vacancy.jdbc.sql;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.Condition.All;
 import io.vacancy.condition.Condition.Any;
+import io.vacancy.condition.Condition.Cased;
 import io.vacancy.condition.Condition.Certain;
 import io.vacancy.condition.Condition.Compare;
 import io.vacancy.condition.Condition.CompareColumns;
@@ -11,36 +12,57 @@ import io.vacancy.condition.Condition.IsNull;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
+import io.vacancy.condition.Moment;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
+import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.function.UnaryOperator;
 
 /** Writes conditions as SQL on the rows of a table under the alias t. */
 public final class ConditionSql {
 
+    private static final int FLAT = 50;
+
     private final Table table;
     private final UnaryOperator<String> quote;
+    private final ZonedDateTime now;
 
-    /** @param quote how the engine quotes an identifier */
-    public ConditionSql(Table table, UnaryOperator<String> quote) {
+    /**
+     * @param quote how the engine quotes an identifier
+     * @param now what conditions mean by today and now
+     */
+    public ConditionSql(Table table, UnaryOperator<String> quote, ZonedDateTime now) {
         this.table = table;
         this.quote = quote;
+        this.now = now;
     }
 
     /** The condition, in parentheses where that matters. */
     public Sql write(Condition condition) {
+        return write(condition, UnaryOperator.identity());
+    }
+
+    /** @param cased what is written around the name of a column */
+    private Sql write(Condition condition, UnaryOperator<String> cased) {
+        if (condition instanceof Cased letters) {
+            String function = letters.letters().name();
+            return write(letters.part(), name -> function + "(" + name + ")");
+        }
         if (condition instanceof Compare compare) {
             Column column = table.column(compare.column());
-            return Sql.of(name(column) + " " + compare.comparison().sign() + " ")
-                    .bind(compare.value(), column.type());
+            return bind(
+                    Sql.of(cased.apply(name(column)) + " "
+                            + compare.comparison().sign() + " "),
+                    compare.value(),
+                    column);
         }
         if (condition instanceof CompareColumns compare) {
             return Sql.of(name(table.column(compare.column())) + " "
                     + compare.comparison().sign() + " " + name(table.column(compare.other())));
         }
         if (condition instanceof OneOf oneOf) {
-            return oneOf(oneOf);
+            return oneOf(oneOf, cased);
         }
         if (condition instanceof Like like) {
             Column column = table.column(like.column());
@@ -50,7 +72,9 @@ public final class ConditionSql {
                     .replace("\\\\", "\0")
                     .replace("\\", "!")
                     .replace("\0", "\\");
-            return Sql.of(name(column) + " LIKE ").bind(pattern, column.type()).add(" ESCAPE '!'");
+            return Sql.of(cased.apply(name(column)) + " LIKE ")
+                    .bind(pattern, column.type())
+                    .add(" ESCAPE '!'");
         }
         if (condition instanceof IsNull isNull) {
             return Sql.of(name(table.column(isNull.column())) + " IS NULL");
@@ -71,21 +95,38 @@ public final class ConditionSql {
         return Sql.of("(CASE WHEN ").add(write(certain.part())).add(" THEN 1 ELSE 0 END) = 1");
     }
 
-    private Sql oneOf(OneOf oneOf) {
+    private Sql oneOf(OneOf oneOf, UnaryOperator<String> cased) {
         if (oneOf.values().isEmpty()) {
             return Sql.of("1 = 0");
         }
         Column column = table.column(oneOf.column());
-        Sql sql = Sql.of(name(column) + " IN (");
+        Sql sql = Sql.of(cased.apply(name(column)) + " IN (");
         for (int i = 0; i < oneOf.values().size(); i++) {
-            sql.add(i == 0 ? "" : ", ").bind(oneOf.values().get(i), column.type());
+            bind(sql.add(i == 0 ? "" : ", "), oneOf.values().get(i), column);
         }
         return sql.add(")");
+    }
+
+    private Sql bind(Sql sql, Object value, Column column) {
+        Object settled =
+                value instanceof Moment moment ? moment.at(now, column.type().kind()) : value;
+        return sql.bind(settled, column.type());
     }
 
     private Sql joined(List<Condition> parts, String word, String none) {
         if (parts.isEmpty()) {
             return Sql.of(none);
+        }
+        if (parts.size() > FLAT) {
+            // In halves, because engines limit how deep an expression may be, and a chain of words is as deep as long.
+            int half = parts.size() / 2;
+            List<Condition> first = parts.subList(0, half);
+            List<Condition> rest = parts.subList(half, parts.size());
+            return Sql.of("(")
+                    .add(joined(first, word, none))
+                    .add(word)
+                    .add(joined(rest, word, none))
+                    .add(")");
         }
         Sql sql = new Sql();
         for (int i = 0; i < parts.size(); i++) {

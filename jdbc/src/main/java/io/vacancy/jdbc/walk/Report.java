@@ -2,8 +2,8 @@ package io.vacancy.jdbc.walk;
 
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
-import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.listener.Progress.Step;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
@@ -11,7 +11,6 @@ import io.vacancy.preview.Findings;
 import io.vacancy.preview.Fingerprint;
 import io.vacancy.preview.Portion;
 import io.vacancy.program.Branch;
-import io.vacancy.program.Target;
 import io.vacancy.rules.Fate;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -19,11 +18,13 @@ import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Tells what a walk found: counts, a few rows of each effect, blockers and the fingerprint. */
@@ -47,18 +48,36 @@ public final class Report {
     public Findings findings() {
         RowSet selected = walk.doomed(walk.program().root());
         List<Row> records = walk.records();
+        session.pace().begin(Step.READING, null);
         if (walk.shown()) {
             contents(selected, records);
         }
         List<Effect> effects = effects();
         String print = walk.shown() ? fingerprint.shown() : "";
-        return new Findings(records, effects, blockers(), missing(selected), totals, warnings(), print);
+        return new Findings(records, effects, blockers(), missing(selected), totals, present(), warnings(), print);
+    }
+
+    private Map<TableName, Long> present() {
+        Map<TableName, Long> present = new HashMap<>();
+        for (TableName table : walk.counted()) {
+            present.put(table, walk.count(table));
+        }
+        return present;
     }
 
     /** The same after the removal, with what was only counted then. */
     public Findings afterwards(Findings before) {
         totals.clear();
-        return new Findings(before.records(), effects(), before.blockers(), before.missing(), totals, warnings(), "");
+        List<Effect> effects = effects();
+        return new Findings(
+                before.records(),
+                effects,
+                before.blockers(),
+                before.missing(),
+                totals,
+                before.present(),
+                warnings(),
+                "");
     }
 
     private List<Effect> effects() {
@@ -81,6 +100,7 @@ public final class Report {
     }
 
     private void content(Row row) {
+        session.pace().did(row.table(), 1);
         fingerprint.content(row.table(), new ArrayList<>(row.values().values()));
     }
 
@@ -116,8 +136,11 @@ public final class Report {
     private void add(Action action, RowSet rows, @Nullable Object newValue) {
         totals.merge(action, rows.size(), Long::sum);
         if (walk.shown()) {
-            rows.forEachIdentity(
-                    identity -> fingerprint.effect(action, rows.table().name(), identity, newValue));
+            TableName table = rows.table().name();
+            rows.forEachIdentity(identity -> {
+                session.pace().did(table, 1);
+                fingerprint.effect(action, table, identity, newValue);
+            });
         }
         totals.remove(action, 0L);
     }
@@ -175,25 +198,19 @@ public final class Report {
     }
 
     private Portion missing(RowSet selected) {
-        if (!(walk.target() instanceof Target.Keys keys)
-                || selected.size() == keys.keys().size()) {
+        Asked asked = walk.asked();
+        if (asked == null || asked.size() == selected.size()) {
             return Portion.NONE;
         }
-        Set<List<?>> there = new HashSet<>();
-        selected.forEachIdentity(there::add);
-        List<KeyColumn> identity = selected.identity();
-        List<Row> sample = keys.keys().stream()
-                .filter(key -> !there.contains(key))
-                .limit(MISSING_SHOWN)
-                .map(key -> {
-                    Map<String, @Nullable Object> values = new LinkedHashMap<>();
-                    for (int i = 0; i < key.size(); i++) {
-                        values.put(identity.get(i).name(), key.get(i));
-                    }
-                    return new Row(selected.table().name(), values);
-                })
-                .toList();
-        return new Portion(keys.keys().size() - selected.size(), sample);
+        Sql scope = walk.inScope(selected.table().name());
+        // Where nothing else narrows the selection, the rows that are there are those that were selected.
+        long missing = walk.byKeysAlone() ? asked.size() - selected.size() : asked.missing(scope);
+        if (missing == 0) {
+            return Portion.NONE;
+        }
+        try (Stream<Row> sample = asked.streamMissing(scope, MISSING_SHOWN)) {
+            return new Portion(missing, sample.toList());
+        }
     }
 
     private List<String> warnings() {

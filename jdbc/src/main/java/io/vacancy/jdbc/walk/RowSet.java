@@ -4,17 +4,21 @@ import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.ValueKind;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -23,8 +27,8 @@ import org.jspecify.annotations.Nullable;
  */
 public final class RowSet {
 
-    private static final String VIA = "via";
-    private static final String ROUND = "round";
+    private static final Set<ValueKind> IN_ONE_ORDER =
+            EnumSet.of(ValueKind.INTEGER, ValueKind.DECIMAL, ValueKind.DATE, ValueKind.TIMESTAMP, ValueKind.INSTANT);
 
     private final Session session;
     private final Table table;
@@ -33,10 +37,18 @@ public final class RowSet {
     private final @Nullable Sql scope;
     private final Map<List<@Nullable Object>, Member> listed = new LinkedHashMap<>();
     private final Map<Integer, Long> counts = new LinkedHashMap<>();
-    private @Nullable String keyTable;
+    private @Nullable KeyTable keyTable;
+    private long analysed;
     private long size;
 
-    private record Member(List<@Nullable Object> values, int via, int round) {}
+    private record Member(List<@Nullable Object> values, int via, int round) {
+        List<@Nullable Object> whole() {
+            List<@Nullable Object> whole = new ArrayList<>(values);
+            whole.add((long) via);
+            whole.add((long) round);
+            return whole;
+        }
+    }
 
     /**
      * @param columns the identity's columns, then others that relations refer to
@@ -77,11 +89,23 @@ public final class RowSet {
      * @return how many rows were new
      */
     long add(Sql which, int via, int round, boolean lock, Context context) {
+        return add(which, null, "", via, round, lock, context);
+    }
+
+    /**
+     * The same, of the first rows only.
+     *
+     * @param first how many at most, or null for all
+     * @param order by which they are counted off before the identity, with a comma behind it; or empty
+     */
+    long add(Sql which, @Nullable Long first, String order, int via, int round, boolean lock, Context context) {
         Sql condition = scoped(which);
+        session.pace().at(table.name());
         if (keyTable == null) {
             int few = session.keysInMemory();
-            Sql select = select(condition).add(orderByIdentity());
-            select.add(" LIMIT " + (few + listed.size() + 1));
+            long enough = few + listed.size() + 1L;
+            Sql select = select(condition).add(inOrder(order));
+            select.add(" LIMIT " + (first == null ? enough : Math.min(first, enough)));
             select.add(lock ? session.dialect().forUpdate() : "");
             List<List<@Nullable Object>> found = session.query(select, context, this::values);
             found.removeIf(values -> listed.containsKey(values.subList(0, identityWidth)));
@@ -91,7 +115,18 @@ public final class RowSet {
             }
             spool();
         }
-        return counted(via, session.update(insert(condition, via, round, lock), context));
+        String counting = first == null ? (lock ? inOrder(order) : "") : inOrder(order) + " LIMIT " + first;
+        String ending = counting + (lock ? session.dialect().forUpdate() : "");
+        long added = counted(via, keys().add(query(condition, via, round).add(ending), context));
+        if (size > 2 * analysed) {
+            analysed = size;
+            keys().analyse();
+        }
+        return added;
+    }
+
+    private KeyTable keys() {
+        return Objects.requireNonNull(keyTable);
     }
 
     /**
@@ -117,6 +152,7 @@ public final class RowSet {
 
     /** Counts rows that went without having been looked at. */
     public long counted(int via, long added) {
+        session.pace().did(table.name(), added);
         size += added;
         counts.merge(via, added, Long::sum);
         return added;
@@ -127,17 +163,20 @@ public final class RowSet {
                 .add(condition);
     }
 
-    private Sql insert(Sql condition, int via, int round, boolean lock) {
+    private Sql query(Sql condition, int via, int round) {
         List<String> identity = identity().stream()
                 .map(column -> session.dialect().column("t", column))
                 .toList();
-        return Sql.of("INSERT INTO " + keyTable + " SELECT " + names("t") + ", " + via + ", " + round + " FROM "
+        return Sql.of("SELECT " + names("t") + ", " + via + ", " + round + " FROM "
                         + session.dialect().table(table.name()) + " t WHERE ")
                 .add(condition)
-                .add(" AND NOT ")
-                .add(session.dialect()
-                        .inKeyTable(identity, String.valueOf(keyTable), keyNames(0, identityWidth), new Sql()))
-                .add(lock ? orderByIdentity() + session.dialect().forUpdate() : "");
+                .add(size == 0 ? "" : " AND NOT ")
+                .add(
+                        size == 0
+                                ? new Sql()
+                                : session.dialect()
+                                        .inKeyTable(
+                                                identity, keys().name(), KeyTable.names(0, identityWidth), new Sql()));
     }
 
     private String names(String alias) {
@@ -146,58 +185,66 @@ public final class RowSet {
                 .collect(Collectors.joining(", "));
     }
 
-    private String orderByIdentity() {
-        return " ORDER BY "
+    private String inOrder(String order) {
+        return " ORDER BY " + order
                 + identity().stream()
                         .map(column -> session.dialect().column("t", column))
                         .collect(Collectors.joining(", "));
     }
 
-    private static List<String> keyNames(int from, int to) {
-        return IntStream.range(from, to).mapToObj(i -> "k" + i).toList();
-    }
-
     private void spool() {
-        String name = session.nextKeyTable();
-        Context context = Context.of("keeping keys of", table.name());
-        List<String> definitions = new ArrayList<>();
-        for (int i = 0; i < columns.size(); i++) {
-            definitions.add(
-                    ("k" + i + " " + session.dialect().keyType(columns.get(i).type())).strip());
-        }
-        definitions.add(VIA + " INTEGER");
-        definitions.add(ROUND + " INTEGER");
-        session.update(
-                Sql.of(session.dialect().createKeyTable(name, definitions, keyNames(0, identityWidth))), context);
-        keyTable = name;
-        List<Member> members = List.copyOf(listed.values());
+        keyTable = KeyTable.make(session, table, columns, identityWidth);
+        keyTable.add(listed.values().stream().map(Member::whole).iterator());
         listed.clear();
-        if (members.isEmpty()) {
-            return;
-        }
-        Sql insert = Sql.of("INSERT INTO " + name + " VALUES ");
-        for (int i = 0; i < members.size(); i++) {
-            insert.add(i == 0 ? "(" : ", (");
-            for (int j = 0; j < columns.size(); j++) {
-                Object value = members.get(i).values().get(j);
-                if (value == null) {
-                    insert.add("NULL, ");
-                } else {
-                    insert.bind(value, columns.get(j).type()).add(", ");
-                }
-            }
-            insert.add(members.get(i).via() + ", " + members.get(i).round() + ")");
-        }
-        session.update(insert, context);
     }
 
-    private Sql scoped(Sql condition) {
+    /** The condition, and that row t is inside the scope. */
+    Sql scoped(Sql condition) {
         return scope == null ? condition : new Sql().add(condition).add(" AND ").add(scope);
     }
 
     /** Whether row t is in the set, and still inside the scope. */
     public Sql mayTouch() {
         return scoped(contains("t"));
+    }
+
+    /**
+     * Conditions that part the set into runs of about so many rows each, by which a long statement can be done
+     * in steps; each may touch rows t. A single one where the set is small, or its keys have no order that Java
+     * and the database agree on.
+     */
+    public List<Sql> runs(long rows) {
+        KeyColumn leading = columns.get(0);
+        if (keyTable == null
+                || size <= rows
+                || !IN_ONE_ORDER.contains(leading.type().kind())) {
+            return List.of(mayTouch());
+        }
+        List<Object> ends = keyTable.every(rows, 0);
+        List<String> keys = identity().stream()
+                .map(column -> session.dialect().column("t", column))
+                .toList();
+        List<Sql> runs = new ArrayList<>();
+        for (int i = 0; i <= ends.size(); i++) {
+            Object after = i == 0 ? null : ends.get(i - 1);
+            Object upTo = i == ends.size() ? null : ends.get(i);
+            Sql run = session.dialect()
+                    .inKeyTable(keys, keyTable.name(), KeyTable.names(0, identityWidth), between("k.k0", after, upTo));
+            runs.add(scoped(run.add(between(keys.get(0), after, upTo))));
+        }
+        return runs;
+    }
+
+    private Sql between(String what, @Nullable Object after, @Nullable Object upTo) {
+        ColumnType type = columns.get(0).type();
+        Sql sql = new Sql();
+        if (after != null) {
+            sql.add(" AND " + what + " > ").bind(after, type);
+        }
+        if (upTo != null) {
+            sql.add(" AND " + what + " <= ").bind(upTo, type);
+        }
+        return sql;
     }
 
     /** Whether the row under an alias is in the set. */
@@ -239,12 +286,12 @@ public final class RowSet {
             further.add(
                     via == null
                             ? ""
-                            : " AND k." + VIA + " IN ("
+                            : " AND k." + KeyTable.VIA + " IN ("
                                     + via.stream().map(String::valueOf).collect(Collectors.joining(", ")) + ")");
-            further.add(round == null ? "" : " AND k." + ROUND + " = " + round);
+            further.add(round == null ? "" : " AND k." + KeyTable.ROUND + " = " + round);
             List<String> names =
                     positions.stream().map(position -> "k" + position).toList();
-            return session.dialect().inKeyTable(expressions, keyTable, names, further);
+            return session.dialect().inKeyTable(expressions, keyTable.name(), names, further);
         }
         List<List<Object>> keys = listed.values().stream()
                 .filter(member -> via == null || via.contains(member.via()))
@@ -277,7 +324,8 @@ public final class RowSet {
             listed.keySet().forEach(consumer);
             return;
         }
-        Sql select = Sql.of("SELECT " + String.join(", ", keyNames(0, columns.size())) + " FROM " + keyTable);
+        Sql select =
+                Sql.of("SELECT " + String.join(", ", KeyTable.names(0, columns.size())) + " FROM " + keyTable.name());
         session.forEach(
                 select,
                 Context.of("reading keys of", table.name()),

@@ -13,15 +13,16 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Reads whole rows of a table, under the alias t. */
-final class Rows {
+public final class Rows {
 
     private final Session session;
     private final Table table;
 
-    Rows(Session session, Table table) {
+    public Rows(Session session, Table table) {
         this.session = session;
         this.table = table;
     }
@@ -32,7 +33,7 @@ final class Rows {
     }
 
     /** The first rows that a condition holds for, in key order. */
-    List<Row> first(int limit, Sql condition, Context context) {
+    public List<Row> first(int limit, Sql condition, Context context) {
         return session.query(select(condition).add(inOrder()).add(" LIMIT " + limit), context, this::row);
     }
 
@@ -45,6 +46,11 @@ final class Rows {
     /** Hands over rows one after the other, in no particular order, however many they are. */
     void each(Sql condition, Context context, Consumer<Row> consumer) {
         session.forEach(select(condition), context, result -> consumer.accept(row(result)));
+    }
+
+    /** The same as a stream, which holds a statement until it is closed. */
+    public Stream<Row> stream(Sql condition, Context context) {
+        return session.stream(select(condition), context, this::row);
     }
 
     private Sql select(Sql condition) {

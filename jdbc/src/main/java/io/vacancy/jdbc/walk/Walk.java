@@ -1,16 +1,21 @@
 package io.vacancy.jdbc.walk;
 
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.session.Slipped;
 import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.listener.Progress.Step;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Component;
 import io.vacancy.program.Deletion;
 import io.vacancy.program.Program;
 import io.vacancy.program.Target;
+import io.vacancy.request.Key;
+import io.vacancy.request.KeyList;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -18,12 +23,17 @@ import io.vacancy.schema.RowIdentity;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import java.time.ZonedDateTime;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -39,18 +49,18 @@ public final class Walk {
     /** Up to how many selected rows are handed out whole. */
     private static final int FEW_RECORDS = 20;
 
-    /** How many given keys one statement looks up. */
-    private static final int KEYS_AT_ONCE = 500;
-
     private final Session session;
     private final Schema schema;
     private final Program program;
     private final Target target;
     private final Map<TableName, Condition> scopes;
+    private final ZonedDateTime now;
+    private final Set<TableName> counted;
     private final boolean lock;
     private final boolean shown;
     private final Map<TableName, RowSet> doomed = new LinkedHashMap<>();
     private final Map<Branch, RowSet> changed = new LinkedHashMap<>();
+    private @Nullable Asked asked;
     private @Nullable List<Row> records;
     private final Map<TableName, List<Branch>> leaves = new LinkedHashMap<>();
     private final List<@Nullable Branch> ways = new ArrayList<>();
@@ -63,6 +73,8 @@ public final class Walk {
         this.program = deletion.program();
         this.schema = program.schema();
         this.scopes = deletion.scopes();
+        this.now = deletion.now();
+        this.counted = deletion.counted();
         this.shown = deletion.shown();
         this.target = deletion.target();
         this.lock = lock;
@@ -71,9 +83,6 @@ public final class Walk {
 
     /** Finds everything. To be called once. */
     public void run() {
-        for (TableName name : program.tables()) {
-            doomed.put(name, rowSet(schema.table(name), true));
-        }
         select();
         for (Component component : program.components()) {
             if (mayGoUnseen(component)) {
@@ -89,25 +98,114 @@ public final class Walk {
         }
     }
 
-    private void select() {
+    /** Finds the selected rows only. To be called once, instead of the whole run. */
+    public void select() {
+        session.pace().begin(Step.FINDING, null);
+        for (TableName name : program.tables()) {
+            doomed.put(name, rowSet(schema.table(name), true));
+        }
+        RowSet selected = doomed(program.root());
+        Target.Keys keys = target.keys();
+        if (keys != null) {
+            asked = new Asked(
+                    session, selected.table(), selected.identity(), keys.each().iterator());
+        }
+        if (target.decided() == null) {
+            select(candidates(asked), target.first() == null && asked != null && asked.size() <= FEW_RECORDS);
+        } else {
+            decide(selected, target.decided());
+        }
+    }
+
+    /** Conditions on rows t of the selected table; of every selected row one of them is true. */
+    private List<Sql> candidates(@Nullable Asked among) {
+        Condition which = target.which();
+        Sql condition =
+                which == null ? Sql.of("1 = 1") : conditionSql(program.root()).write(which);
+        return among == null
+                ? List.of(condition)
+                : among.conditions().stream()
+                        .map(part -> which == null ? part : part.add(" AND ").add(condition))
+                        .toList();
+    }
+
+    /** @param few whether there are so few that their whole rows may come at once, and need not be read again */
+    private void select(List<Sql> candidates, boolean few) {
         RowSet selected = doomed(program.root());
         Context context = Context.of("selecting from", program.root());
-        if (target instanceof Target.Keys keys) {
-            List<KeyColumn> identity = selected.identity();
-            List<String> expressions = identity.stream()
-                    .map(column -> session.dialect().column("t", column))
-                    .toList();
-            for (int from = 0; from < keys.keys().size(); from += KEYS_AT_ONCE) {
-                List<List<Object>> some = keys.keys()
-                        .subList(from, Math.min(from + KEYS_AT_ONCE, keys.keys().size()));
-                Sql which = session.dialect().inList(expressions, identity, some);
-                if (keys.keys().size() <= FEW_RECORDS) {
-                    // So few that their whole rows come at once, and need not be read again.
-                    records = selected.addWhole(which, SELECTED, lock, context);
-                } else {
-                    selected.add(which, SELECTED, 0, lock, context);
+        if (few) {
+            records = selected.addWhole(candidates.get(0), SELECTED, lock, context);
+            return;
+        }
+        if (target.first() != null) {
+            // The first of all of them are wanted, not the first of each.
+            selected.add(anyOf(candidates), target.first(), order(), SELECTED, 0, lock, context);
+            return;
+        }
+        for (Sql which : candidates) {
+            selected.add(which, SELECTED, 0, lock, context);
+        }
+    }
+
+    private static Sql anyOf(List<Sql> conditions) {
+        Sql any = new Sql();
+        for (int i = 0; i < conditions.size(); i++) {
+            any.add(i == 0 ? "(" : " OR ").add(conditions.get(i));
+        }
+        return any.add(")");
+    }
+
+    private String order() {
+        return target.order().stream()
+                .map(by -> "t." + session.dialect().quote(by.column()) + (by.descending() ? " DESC, " : ", "))
+                .collect(Collectors.joining());
+    }
+
+    /**
+     * Has code decide on each candidate. All are read before any key is kept, so that nothing is skipped; under
+     * locks those that were chosen are read once more, because they may have changed before they were locked.
+     */
+    private void decide(RowSet selected, Predicate<Row> accepts) {
+        Context context = Context.of("having code decide on rows of", program.root());
+        List<KeyColumn> identity = selected.identity();
+        if (!selected.table().identity().lasts()) {
+            throw new MisuseException(
+                    "Table " + selected.table() + " has no key, so code cannot decide on its rows one by one.",
+                    "Select by a condition.");
+        }
+        Rows rows = new Rows(session, selected.table());
+        KeyList.Packing accepted = new KeyList.Packing();
+        for (Sql candidates : candidates(asked)) {
+            rows.each(selected.scoped(candidates), context, row -> {
+                session.pace().did(program.root(), 1);
+                if (accepts.test(row)) {
+                    Map<String, Object> parts = new LinkedHashMap<>();
+                    identity.forEach(
+                            column -> parts.put(column.name(), Objects.requireNonNull(row.get(column.name()))));
+                    accepted.add(new Key(parts));
                 }
-            }
+            });
+        }
+        Iterator<Key> keys = accepted.packed().iterator();
+        Stream<List<Object>> chosen = Stream.generate(() -> keys)
+                .takeWhile(Iterator::hasNext)
+                .map(Iterator::next)
+                .map(key -> identity.stream()
+                        .map(column -> Objects.requireNonNull(key.parts().get(column.name())))
+                        .toList());
+        Asked among = new Asked(session, selected.table(), identity, chosen.iterator());
+        if (among.size() == 0) {
+            return;
+        }
+        session.pace().begin(Step.FINDING, null);
+        select(candidates(among), false);
+        if (lock && target.first() == null) {
+            rows.each(selected.contains("t"), context, row -> {
+                if (!accepts.test(row)) {
+                    throw new Slipped(
+                            "A row of " + selected.table() + " changed between being chosen by code and being locked.");
+                }
+            });
         }
     }
 
@@ -202,7 +300,7 @@ public final class Walk {
     }
 
     private ConditionSql conditionSql(TableName table) {
-        return new ConditionSql(schema.table(table), session.dialect()::quote);
+        return new ConditionSql(schema.table(table), session.dialect()::quote, now);
     }
 
     /** Whether the child row t is meant by the branch and does not go itself. */
@@ -269,12 +367,44 @@ public final class Walk {
         return schema;
     }
 
-    Target target() {
-        return target;
+    /** Whether rows were selected by their keys and by nothing else. */
+    boolean byKeysAlone() {
+        return target.which() == null && target.decided() == null && target.first() == null;
     }
 
-    boolean shown() {
+    /** How many rows of a table there are, inside the scope. */
+    long count(TableName table) {
+        Sql scope = inScope(table);
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(table) + " t");
+        return session.number(
+                scope == null ? count : count.add(" WHERE ").add(scope), Context.of("counting rows of", table));
+    }
+
+    /** The rows of a table that would go, whole and in no particular order. */
+    public Stream<Row> rows(TableName table) {
+        RowSet rows = doomed(table);
+        return new Rows(session, rows.table()).stream(rows.contains("t"), Context.of("reading", table));
+    }
+
+    /** The keys that were asked for and are not there. */
+    public Stream<Row> missing() {
+        return asked == null ? Stream.empty() : asked.streamMissing(inScope(program.root()), null);
+    }
+
+    /** Whether what was found is shown to somebody. */
+    public boolean shown() {
         return shown;
+    }
+
+    /** The keys that were asked for, or null where rows were selected by something else. */
+    @Nullable
+    Asked asked() {
+        return asked;
+    }
+
+    /** Tables whose rows are to be counted, those that stay included. */
+    Set<TableName> counted() {
+        return counted;
     }
 
     Session session() {

@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
@@ -15,16 +16,13 @@ import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
-import io.vacancy.request.Key;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
-import io.vacancy.request.Selection;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.time.DateTimeException;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -40,11 +38,12 @@ import org.jspecify.annotations.Nullable;
  */
 public final class JsonReader {
 
-    private final Schema schema;
-    private final ObjectMapper mapper = JsonMapper.builder()
+    private static final ObjectMapper MAPPER = JsonMapper.builder()
             .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
             .nodeFactory(JsonValue.NODES)
             .build();
+
+    private final Schema schema;
 
     public JsonReader(Schema schema) {
         this.schema = schema;
@@ -60,6 +59,30 @@ public final class JsonReader {
         return reading(json, "receipt", this::receipt);
     }
 
+    /**
+     * A condition in the JSON encoding of CQL2 (OGC 21-065r2), without a version of ours around it.
+     *
+     * @throws MisuseException if the text is anything else, with the reason
+     */
+    public static Condition condition(String json) {
+        try {
+            return JsonCondition.read(MAPPER.readTree(json));
+        } catch (JsonProcessingException notJson) {
+            throw new MisuseException("This is not JSON: " + notJson.getOriginalMessage() + ".");
+        } catch (DateTimeException | IllegalArgumentException wrong) {
+            throw new MisuseException("The condition is refused: " + wrong.getMessage() + ".");
+        }
+    }
+
+    /**
+     * A request of version 1, as it stands in a preview or as another front end writes it.
+     *
+     * @throws MisuseException if the text is anything else
+     */
+    public static Request request(String json) {
+        return reading(json, "request", JsonRequest::read);
+    }
+
     /** @throws MisuseException if the text is not an answer */
     public Answer answer(String json) {
         return reading(
@@ -72,9 +95,9 @@ public final class JsonReader {
         T read(JsonNode node);
     }
 
-    private <T> T reading(String json, String what, Form<T> form) {
+    private static <T> T reading(String json, String what, Form<T> form) {
         try {
-            JsonNode document = mapper.readTree(json);
+            JsonNode document = MAPPER.readTree(json);
             if (document.path("version").asInt() != 1) {
                 throw new MisuseException("This is not a " + what + " of version 1.");
             }
@@ -95,10 +118,11 @@ public final class JsonReader {
                 blockers(need(node, "blockers")),
                 portion(table, need(node, "missing")),
                 totals(need(node, "totals")),
+                present(need(node, "present")),
                 texts(need(node, "warnings")),
                 text(node, "fingerprint"));
         return new Preview(
-                request(need(node, "request")),
+                JsonRequest.read(need(node, "request")),
                 table,
                 word(Mode.values(), Mode::word, text(node, "mode")),
                 word(Preview.State.values(), Preview.State::word, text(node, "state")),
@@ -117,31 +141,12 @@ public final class JsonReader {
                 Instant.parse(text(node, "at")),
                 optional(node, "because"),
                 optional(node, "unasked"),
+                optional(node, "deletion"),
                 rows(table, need(node, "records")),
                 effects(need(node, "effects")),
                 totals(need(node, "totals")),
                 texts(need(node, "warnings")),
                 need(node, "kept").asBoolean());
-    }
-
-    private Request request(JsonNode node) {
-        List<Key> keys = new ArrayList<>();
-        for (JsonNode key : need(need(node, "selection"), "keys")) {
-            Map<String, Object> parts = new LinkedHashMap<>();
-            key.properties().forEach(part -> parts.put(part.getKey(), plain(part.getValue())));
-            keys.add(new Key(parts));
-        }
-        String mode = optional(node, "mode");
-        String patience = optional(node, "wait");
-        JsonNode expect = node.path("expect");
-        return new Request(
-                text(node, "table"),
-                new Selection.ByKeys(keys),
-                mode == null ? null : word(Mode.values(), Mode::word, mode),
-                optional(node, "because"),
-                expect.isNumber() ? expect.asLong() : null,
-                optional(node, "unasked"),
-                patience == null ? null : Duration.parse(patience));
     }
 
     private static Question question(JsonNode node, String fingerprint) {
@@ -195,6 +200,14 @@ public final class JsonReader {
         return totals;
     }
 
+    private Map<TableName, Long> present(JsonNode node) {
+        Map<TableName, Long> present = new LinkedHashMap<>();
+        node.properties()
+                .forEach(entry -> present.put(
+                        schema.table(entry.getKey()).name(), entry.getValue().asLong()));
+        return present;
+    }
+
     private List<Row> rows(TableName name, JsonNode nodes) {
         Table table = schema.table(name);
         List<Row> rows = new ArrayList<>();
@@ -211,19 +224,9 @@ public final class JsonReader {
         if (node.isNull()) {
             return null;
         }
-        Object plain = plain(node);
+        Object plain = JsonValue.plain(node);
         Object typed = table.column(column).type().kind().read(plain);
         return typed == null ? plain : typed;
-    }
-
-    private static Object plain(JsonNode node) {
-        if (node.isBoolean()) {
-            return node.asBoolean();
-        }
-        if (node.isIntegralNumber()) {
-            return node.canConvertToLong() ? (Object) node.asLong() : node.bigIntegerValue();
-        }
-        return node.isNumber() ? node.decimalValue() : node.asText();
     }
 
     private TableName table(JsonNode node) {

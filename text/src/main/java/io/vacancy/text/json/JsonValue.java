@@ -52,4 +52,15 @@ final class JsonValue {
         rows.forEach(row -> node.add(of(row)));
         return node;
     }
+
+    /** A value as it was written, before anything is known of its column. */
+    static Object plain(JsonNode node) {
+        if (node.isBoolean()) {
+            return node.asBoolean();
+        }
+        if (node.isIntegralNumber()) {
+            return node.canConvertToLong() ? (Object) node.asLong() : node.bigIntegerValue();
+        }
+        return node.isNumber() ? node.decimalValue() : node.asText();
+    }
 }

@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
@@ -17,17 +18,15 @@ import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
-import io.vacancy.request.Key;
-import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
-import io.vacancy.request.Selection;
 import io.vacancy.rules.Place;
 import io.vacancy.rules.Problem;
 import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
-import java.time.Duration;
+import io.vacancy.schema.TableName;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -38,6 +37,9 @@ public final class JsonWriter {
     private static final int VERSION = 1;
     private static final JsonNodeFactory NODES = JsonValue.NODES;
 
+    private static final ObjectMapper LINES =
+            JsonMapper.builder().nodeFactory(NODES).build();
+
     private final ObjectMapper mapper = JsonMapper.builder()
             .enable(SerializationFeature.INDENT_OUTPUT)
             .nodeFactory(NODES)
@@ -46,6 +48,28 @@ public final class JsonWriter {
     /** A preview, as one document. */
     public String write(Preview preview) {
         return text(document(preview));
+    }
+
+    /** A request, as one document. */
+    public String write(Request request) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.setAll(JsonRequest.write(request));
+        return text(document);
+    }
+
+    /** A condition in the JSON encoding of CQL2 (OGC 21-065r2). */
+    public String write(Condition condition) {
+        return text(JsonCondition.write(condition));
+    }
+
+    /** A row as an object on one line, without a line's end. */
+    public String line(Row row) {
+        try {
+            return LINES.writeValueAsString(JsonValue.of(row));
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
     }
 
     /** An answer, as one document. */
@@ -147,31 +171,12 @@ public final class JsonWriter {
         document.set("spared", portion(preview.spared()));
         document.set("missing", portion(preview.missing()));
         document.set("totals", totals(preview.totals()));
+        document.set("present", present(preview.findings().present()));
         document.set("warnings", texts(preview.warnings()));
         document.set("question", question(preview.question()));
         document.put("fingerprint", preview.fingerprint());
-        document.set("request", request(preview.request()));
+        document.set("request", JsonRequest.write(preview.request()));
         return document;
-    }
-
-    private static ObjectNode request(Request request) {
-        ObjectNode node = NODES.objectNode();
-        node.put("table", request.table());
-        ArrayNode keys = node.putObject("selection").putArray("keys");
-        if (request.selection() instanceof Selection.ByKeys byKeys) {
-            for (Key key : byKeys.keys()) {
-                ObjectNode parts = keys.addObject();
-                key.parts().forEach((column, value) -> parts.set(column, JsonValue.of(value)));
-            }
-        }
-        Mode mode = request.mode();
-        Duration patience = request.patience();
-        node.put("mode", mode == null ? null : mode.word());
-        node.put("because", request.because());
-        node.put("expect", request.expect());
-        node.put("unasked", request.unasked());
-        node.put("wait", patience == null ? null : patience.toString());
-        return node;
     }
 
     private static ObjectNode document(Outcome outcome) {
@@ -210,6 +215,7 @@ public final class JsonWriter {
         document.put("at", receipt.at().toString());
         document.put("because", receipt.because());
         document.put("unasked", receipt.unasked());
+        document.put("deletion", receipt.named());
         document.put("kept", receipt.kept());
         document.set("effects", effects(receipt.effects()));
         document.set("totals", totals(receipt.totals()));
@@ -259,6 +265,12 @@ public final class JsonWriter {
                 node.put(action.word(), rows);
             }
         }
+        return node;
+    }
+
+    private static ObjectNode present(Map<TableName, Long> present) {
+        ObjectNode node = NODES.objectNode();
+        present.forEach((table, rows) -> node.put(table.toString(), rows));
         return node;
     }
 

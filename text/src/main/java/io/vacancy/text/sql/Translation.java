@@ -2,6 +2,9 @@ package io.vacancy.text.sql;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.Condition.Comparison;
+import io.vacancy.condition.Condition.LetterCase;
+import io.vacancy.condition.Moment;
+import io.vacancy.condition.Parameter;
 import io.vacancy.failure.MisuseException;
 import java.math.BigDecimal;
 import java.math.BigInteger;
@@ -9,18 +12,26 @@ import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.function.Function;
+import net.sf.jsqlparser.expression.BinaryExpression;
 import net.sf.jsqlparser.expression.BooleanValue;
 import net.sf.jsqlparser.expression.DateTimeLiteralExpression;
 import net.sf.jsqlparser.expression.DoubleValue;
 import net.sf.jsqlparser.expression.Expression;
+import net.sf.jsqlparser.expression.IntervalExpression;
+import net.sf.jsqlparser.expression.JdbcNamedParameter;
 import net.sf.jsqlparser.expression.LongValue;
 import net.sf.jsqlparser.expression.NotExpression;
 import net.sf.jsqlparser.expression.NullValue;
 import net.sf.jsqlparser.expression.SignedExpression;
 import net.sf.jsqlparser.expression.StringValue;
+import net.sf.jsqlparser.expression.TimeKeyExpression;
+import net.sf.jsqlparser.expression.operators.arithmetic.Addition;
+import net.sf.jsqlparser.expression.operators.arithmetic.Subtraction;
 import net.sf.jsqlparser.expression.operators.conditional.AndExpression;
 import net.sf.jsqlparser.expression.operators.conditional.OrExpression;
 import net.sf.jsqlparser.expression.operators.relational.Between;
@@ -32,6 +43,7 @@ import net.sf.jsqlparser.expression.operators.relational.IsNullExpression;
 import net.sf.jsqlparser.expression.operators.relational.LikeExpression;
 import net.sf.jsqlparser.expression.operators.relational.ParenthesedExpressionList;
 import net.sf.jsqlparser.schema.Column;
+import org.jspecify.annotations.Nullable;
 
 /** From a parsed expression to the core's condition; what the core does not know is refused. */
 final class Translation {
@@ -59,15 +71,16 @@ final class Translation {
             return comparison(comparison);
         }
         if (expression instanceof Between between) {
-            String column = column(between.getLeftExpression());
-            Condition both = new Condition.Compare(
-                            column, Comparison.AT_LEAST, value(between.getBetweenExpressionStart()))
-                    .and(new Condition.Compare(column, Comparison.AT_MOST, value(between.getBetweenExpressionEnd())));
-            return negated(both, between.isNot());
+            Operand operand = operand(between.getLeftExpression());
+            Condition low = operand.of(name ->
+                    new Condition.Compare(name, Comparison.AT_LEAST, value(between.getBetweenExpressionStart())));
+            Condition high = operand.of(
+                    name -> new Condition.Compare(name, Comparison.AT_MOST, value(between.getBetweenExpressionEnd())));
+            return negated(low.and(high), between.isNot());
         }
         if (expression instanceof InExpression in) {
-            return negated(
-                    new Condition.OneOf(column(in.getLeftExpression()), values(in.getRightExpression())), in.isNot());
+            List<Object> values = values(in.getRightExpression());
+            return negated(operand(in.getLeftExpression()).of(name -> new Condition.OneOf(name, values)), in.isNot());
         }
         if (expression instanceof LikeExpression like) {
             return like(like);
@@ -103,7 +116,36 @@ final class Translation {
         if (rightColumn) {
             return new Condition.Compare(column(right), turned(comparison), value(left));
         }
-        return new Condition.Compare(column(left), comparison, value(right));
+        return operand(left).of(name -> new Condition.Compare(name, comparison, value(right)));
+    }
+
+    /** A column, or one in lower or upper case. */
+    private record Operand(String column, @Nullable LetterCase letters) {
+        Condition of(Function<String, Condition> comparison) {
+            Condition plain = comparison.apply(column);
+            return letters == null ? plain : new Condition.Cased(letters, plain);
+        }
+    }
+
+    private Operand operand(Expression expression) {
+        if (!(expression instanceof net.sf.jsqlparser.expression.Function function)) {
+            return new Operand(column(expression), null);
+        }
+        LetterCase letters =
+                switch (function.getName().toUpperCase(Locale.ROOT)) {
+                    case "LOWER" -> LetterCase.LOWER;
+                    case "UPPER" -> LetterCase.UPPER;
+                    default ->
+                        throw refused(
+                                expression,
+                                "this function is not known; known are LOWER and UPPER of a column, CURRENT_DATE and"
+                                        + " CURRENT_TIMESTAMP");
+                };
+        ExpressionList<?> given = function.getParameters();
+        if (given == null || given.size() != 1) {
+            throw refused(expression, function.getName() + " wants one column");
+        }
+        return new Operand(column(given.get(0)), letters);
     }
 
     private Comparison sign(ComparisonOperator written) {
@@ -129,15 +171,40 @@ final class Translation {
     }
 
     private Condition like(LikeExpression like) {
-        if (like.getEscape() != null || like.getLikeKeyWord() != LikeExpression.KeyWord.LIKE || like.isUseBinary()) {
-            throw refused(like, "only a plain LIKE is known, without ESCAPE");
+        if (like.getLikeKeyWord() != LikeExpression.KeyWord.LIKE || like.isUseBinary()) {
+            throw refused(like, "of the patterns only LIKE is known");
         }
         if (!(like.getRightExpression() instanceof StringValue pattern)) {
             throw refused(like, "LIKE wants a text as its pattern");
         }
-        // The standard has no escape character unless one is named, so a backslash stands for itself.
-        String written = pattern.getNotExcapedValue().replace("\\", "\\\\");
-        return negated(new Condition.Like(column(like.getLeftExpression()), written), like.isNot());
+        String written = pattern(like, pattern.getNotExcapedValue());
+        return negated(operand(like.getLeftExpression()).of(name -> new Condition.Like(name, written)), like.isNot());
+    }
+
+    /**
+     * The pattern with the core's backslash before what is not special. The standard has no escape character
+     * unless one is named, so a backslash of its own stands for itself.
+     */
+    private String pattern(LikeExpression like, String written) {
+        Expression escape = like.getEscape();
+        String named = escape instanceof StringValue text ? text.getNotExcapedValue() : "";
+        if (escape != null && named.length() != 1) {
+            throw refused(like, "ESCAPE wants one character");
+        }
+        StringBuilder pattern = new StringBuilder();
+        for (int i = 0; i < written.length(); i++) {
+            char c = written.charAt(i);
+            if (escape != null && c == named.charAt(0)) {
+                if (i + 1 == written.length()
+                        || "%_".indexOf(written.charAt(i + 1)) < 0 && written.charAt(i + 1) != c) {
+                    throw refused(like, "the escape character stands before %, _ or itself only");
+                }
+                pattern.append('\\').append(written.charAt(++i));
+            } else {
+                pattern.append(c == '\\' ? "\\\\" : String.valueOf(c));
+            }
+        }
+        return pattern.toString();
     }
 
     private List<Object> values(Expression right) {
@@ -188,6 +255,12 @@ final class Translation {
         if (expression instanceof DateTimeLiteralExpression literal) {
             return dateOrTime(literal);
         }
+        if (expression instanceof JdbcNamedParameter parameter) {
+            return Parameter.parameter(parameter.getName());
+        }
+        if (expression instanceof TimeKeyExpression || expression instanceof BinaryExpression) {
+            return moment(expression);
+        }
         if (expression instanceof BooleanValue truth) {
             return truth.getValue();
         }
@@ -197,7 +270,36 @@ final class Translation {
         throw refused(expression, "here a plain value is wanted");
     }
 
-    private static @org.jspecify.annotations.Nullable Boolean truth(Column column) {
+    /** CURRENT_DATE or CURRENT_TIMESTAMP, or one of them and so much before or after it. */
+    private Moment moment(Expression expression) {
+        if (expression instanceof TimeKeyExpression key) {
+            return switch (key.getStringValue().toUpperCase(Locale.ROOT)) {
+                case "CURRENT_DATE" -> Moment.today();
+                case "CURRENT_TIMESTAMP" -> Moment.now();
+                default -> throw refused(expression, "only CURRENT_DATE and CURRENT_TIMESTAMP are known");
+            };
+        }
+        boolean earlier = expression instanceof Subtraction;
+        if ((earlier || expression instanceof Addition)
+                && expression instanceof BinaryExpression moved
+                && moved.getRightExpression() instanceof IntervalExpression interval
+                && interval.getParameter() != null) {
+            String amount = interval.getParameter().replace("'", "").strip();
+            String unit = String.valueOf(interval.getIntervalType()).toUpperCase(Locale.ROOT) + "S";
+            ChronoUnit by = Moment.UNITS.stream()
+                    .filter(known -> known.name().equals(unit))
+                    .findFirst()
+                    .orElseThrow(() -> refused(interval, "this unit of time is not known"));
+            if (!amount.matches("[0-9]{1,6}")) {
+                throw refused(interval, "an interval wants a whole number");
+            }
+            Moment from = moment(moved.getLeftExpression());
+            return earlier ? from.minus(Long.parseLong(amount), by) : from.plus(Long.parseLong(amount), by);
+        }
+        throw refused(expression, "here a plain value is wanted");
+    }
+
+    private static @Nullable Boolean truth(Column column) {
         String name = column.getFullyQualifiedName().toLowerCase(Locale.ROOT);
         return name.equals("true") ? Boolean.TRUE : name.equals("false") ? Boolean.FALSE : null;
     }

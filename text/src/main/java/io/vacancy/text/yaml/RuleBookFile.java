@@ -1,26 +1,50 @@
 package io.vacancy.text.yaml;
 
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
+import io.vacancy.question.Question.Strength;
+import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
+import io.vacancy.request.Narrowing.Order;
+import io.vacancy.rules.NamedDeletion;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
+import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.RelationEntry;
 import io.vacancy.rules.RuleBook.TableEntry;
+import io.vacancy.schema.ValueKind;
 import io.vacancy.text.sql.SearchCondition;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** Reads a rule book from YAML (1.2), {@code version: 1}. */
 public final class RuleBookFile {
 
-    private static final List<String> PARTS = List.of("version", "tables", "relations");
-    private static final List<String> TABLE_KEYS = List.of("label", "mode", "never-deleted");
+    private static final List<String> PARTS = List.of("version", "tables", "relations", "questions", "deletions");
+    private static final List<String> TABLE_KEYS =
+            List.of("label", "mode", "never-deleted", "never-emptied", "at-most", "at-most-in-all", "at-most-percent");
+    private static final List<String> QUESTION_KEYS = List.of("above", "every-row", "table", "type");
+    private static final List<String> DELETION_KEYS = List.of(
+            "table",
+            "where",
+            "parameters",
+            "limit",
+            "order-by",
+            "because",
+            "at-most",
+            "at-most-in-all",
+            "at-most-percent");
+    private static final List<String> TYPES =
+            Arrays.stream(Strength.values()).map(Strength::word).toList();
     private static final List<String> FATES = List.of("cascade", "block", "set-null", "leave");
 
     private RuleBookFile() {}
@@ -59,7 +83,107 @@ public final class RuleBookFile {
         List<RelationEntry> relations = new ArrayList<>();
         root.entries("tables").forEach(entry -> tables.add(table(entry)));
         root.entries("relations").forEach(entry -> relations.add(relation(entry)));
-        return new RuleBook(tables, relations);
+        List<QuestionEntry> questions = new ArrayList<>();
+        List<NamedDeletion> deletions = new ArrayList<>();
+        Yaml asked = root.get("questions");
+        if (asked != null) {
+            asked.items().forEach(entry -> questions.add(question(entry)));
+        }
+        root.entries("deletions").forEach(entry -> deletions.add(deletion(entry)));
+        return new RuleBook(tables, relations, questions, deletions);
+    }
+
+    /** {@code {above: 100, type: count}}. */
+    private static QuestionEntry question(Yaml written) {
+        written.onlyKeys(QUESTION_KEYS);
+        Yaml table = written.get("table");
+        Yaml above = written.get("above");
+        Yaml everyRow = written.get("every-row");
+        Yaml type = written.get("type");
+        if (type == null) {
+            throw written.wrong("A question says of which type it is.", "Write type: " + String.join("|", TYPES) + ".");
+        }
+        Strength strength = Arrays.stream(Strength.values())
+                .filter(known -> known.word().equals(type.text()))
+                .findFirst()
+                .orElseThrow(() -> type.unknown("type of question", type.text(), TYPES));
+        return new QuestionEntry(
+                table == null ? null : table.text(),
+                above == null ? null : above.whole(),
+                everyRow != null && everyRow.truth(),
+                strength,
+                written.place());
+    }
+
+    private static NamedDeletion deletion(Yaml.Entry entry) {
+        Yaml written = entry.value();
+        written.onlyKeys(DELETION_KEYS);
+        Yaml table = written.get("table");
+        Yaml where = written.get("where");
+        if (table == null || where == null) {
+            throw written.wrong(
+                    "Deletion " + entry.key() + " does not say "
+                            + (table == null ? "which table it is about." : "which rows."),
+                    "Give it table and where.");
+        }
+        NamedDeletion deletion = NamedDeletion.of(entry.key())
+                .at(entry.place())
+                .from(table.text())
+                .where(condition(where))
+                .limits(limits(written));
+        for (Yaml.Entry parameter : written.entries("parameters")) {
+            deletion = deletion.parameter(parameter.key(), kind(parameter.value()));
+        }
+        Yaml because = written.get("because");
+        Yaml limit = written.get("limit");
+        Yaml orderBy = written.get("order-by");
+        List<Order> order = new ArrayList<>();
+        if (orderBy != null) {
+            orderBy.items().forEach(by -> order.add(reading(by, Order::read)));
+        }
+        if (limit != null || !order.isEmpty()) {
+            deletion = deletion.first(limit == null ? null : limit.whole(), order.toArray(Order[]::new));
+        }
+        return because == null ? deletion : deletion.because(because.text());
+    }
+
+    private static ValueKind kind(Yaml written) {
+        List<String> words =
+                Arrays.stream(ValueKind.values()).map(RuleBookFile::word).toList();
+        return Arrays.stream(ValueKind.values())
+                .filter(kind -> word(kind).equals(written.text()))
+                .findFirst()
+                .orElseThrow(() -> written.unknown("kind of value", written.text(), words));
+    }
+
+    private static String word(ValueKind kind) {
+        return kind.name().toLowerCase(Locale.ROOT);
+    }
+
+    private static Limits limits(Yaml written) {
+        Yaml atMost = written.get("at-most");
+        Yaml inAll = written.get("at-most-in-all");
+        Yaml percent = written.get("at-most-percent");
+        return reading(
+                written,
+                text -> new Limits(
+                        null,
+                        atMost == null ? null : atMost.whole(),
+                        inAll == null ? null : inAll.whole(),
+                        percent == null ? null : percent.number().doubleValue()));
+    }
+
+    private static Condition condition(Yaml written) {
+        return reading(written, SearchCondition::read);
+    }
+
+    /** Reads what stands there, and says where it stands if that goes wrong. */
+    private static <T> T reading(Yaml written, Function<String, T> reader) {
+        try {
+            return reader.apply(written.isText() ? written.text() : "");
+        } catch (MisuseException wrong) {
+            throw written.wrong(String.valueOf(wrong.getMessage()), wrong.hint());
+        }
     }
 
     private static TableEntry table(Yaml.Entry written) {
@@ -75,7 +199,10 @@ public final class RuleBookFile {
             entry = entry.mode(mode(mode));
         }
         Yaml never = keys.get("never-deleted");
-        return never != null && never.truth() ? entry.neverDeleted() : entry;
+        entry = never != null && never.truth() ? entry.neverDeleted() : entry;
+        Yaml kept = keys.get("never-emptied");
+        entry = kept != null && kept.truth() ? entry.neverEmpty() : entry;
+        return entry.limits(limits(keys));
     }
 
     private static Mode mode(Yaml written) {
@@ -111,11 +238,7 @@ public final class RuleBookFile {
         if (when == null) {
             return rule;
         }
-        try {
-            return new Rule(rule.fate(), SearchCondition.read(when.text()));
-        } catch (MisuseException wrong) {
-            throw when.wrong(String.valueOf(wrong.getMessage()), wrong.hint());
-        }
+        return new Rule(rule.fate(), condition(when));
     }
 
     private static Rule fate(Yaml written, String word, @Nullable Yaml value) {

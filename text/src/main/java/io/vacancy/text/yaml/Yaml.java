@@ -3,6 +3,7 @@ package io.vacancy.text.yaml;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.rules.Place;
 import io.vacancy.schema.NearestName;
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -79,6 +80,26 @@ final class Yaml {
             return Boolean.parseBoolean(scalar.getValue());
         }
         throw wrong("Here true or false is wanted.", null);
+    }
+
+    BigDecimal number() {
+        try {
+            return new BigDecimal(text());
+        } catch (NumberFormatException none) {
+            throw wrong("\"" + text() + "\" is no number.", null);
+        }
+    }
+
+    long whole() {
+        try {
+            return number().longValueExact();
+        } catch (ArithmeticException none) {
+            throw wrong("\"" + text() + "\" is no whole number.", null);
+        }
+    }
+
+    Place place() {
+        return place;
     }
 
     /** The items of a list; one thing alone counts as a list of one. */

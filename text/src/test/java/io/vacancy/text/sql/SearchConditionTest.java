@@ -6,11 +6,18 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.Condition.Comparison;
+import io.vacancy.condition.Moment;
+import io.vacancy.condition.Written;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.text.json.JsonReader;
+import io.vacancy.text.json.JsonWriter;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.temporal.ChronoUnit;
 import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -62,7 +69,14 @@ class SearchConditionTest {
             strings = {
                 "id IN (SELECT id FROM boat)",
                 "EXISTS (SELECT 1)",
-                "lower(name) = 'x'",
+                "length(name) = 3",
+                "lower(name, b) = 'x'",
+                "lower(upper(name)) = 'x'",
+                "lower(name) IS NULL",
+                "now() > a",
+                "a < CURRENT_DATE + 3",
+                "a < CURRENT_DATE - INTERVAL '1' CENTURY",
+                "a < CURRENT_TIME",
                 "a = 1; DROP TABLE boat",
                 "a = 1 -- all",
                 "a = 1 /* all */",
@@ -71,11 +85,11 @@ class SearchConditionTest {
                 "a + 1 = 2",
                 "1 = 1",
                 "a = ?",
-                "a = :p",
                 "a = 'open",
                 "a = \u0000",
                 "a LIKE b",
-                "a LIKE 'x' ESCAPE '!'",
+                "a LIKE 'x!y' ESCAPE '!'",
+                "a LIKE 'x' ESCAPE '!!'",
                 "a ILIKE 'x'",
                 "a IN (b)",
                 "a IN ()",
@@ -95,7 +109,7 @@ class SearchConditionTest {
             value = {
                 "a = 1; b = 2 | position 6 | second statement",
                 "a = 1 AND b = NULL | position 11 | use IS NULL",
-                "a = 1 AND lower(b) = 'x' | position 11 | column of the table itself",
+                "a = 1 AND length(b) = 3 | position 11 | known are LOWER and UPPER",
                 "a = = 2 | position 5 | not understood"
             })
     void saysWhereAndWhy(String text, String position, String reason) {
@@ -110,5 +124,44 @@ class SearchConditionTest {
                 .hasMessageContaining("nested deeper");
         assertThat(SearchCondition.read("(".repeat(50) + "a = 1" + ")".repeat(50)))
                 .isEqualTo(column("a").equalTo(1L));
+    }
+
+    @Test
+    void readsTheFewFunctionsThatAreKnown() {
+        assertThat(SearchCondition.read("LOWER(email) = 'mira@example.org'"))
+                .isEqualTo(column("email").equalToInAnyCase("Mira@example.org"));
+        assertThat(SearchCondition.read("left_on < CURRENT_DATE - INTERVAL '30' DAY"))
+                .isEqualTo(column("left_on").before(Moment.today().minus(30, ChronoUnit.DAYS)));
+        assertThat(SearchCondition.read("read_at >= CURRENT_TIMESTAMP"))
+                .isEqualTo(column("read_at").atLeast(Moment.now()));
+        assertThat(SearchCondition.read("name LIKE '10!%%' ESCAPE '!'"))
+                .isEqualTo(column("name").like("10\\%%"));
+        assertThat(SearchCondition.read("left_on < :before").parameters()).containsExactly("before");
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "a = 1 AND b <> 'it''s' AND (c IS NULL OR d IS NOT NULL)",
+                "NOT (a < 1 OR b IN (1, 2)) AND c LIKE 'x%'",
+                "\"select\" = TRUE AND \"two words\" IS NOT FALSE",
+                "a >= DATE '2020-01-01' AND b < TIMESTAMP '2020-01-01 12:30:00'",
+                "UPPER(a) LIKE 'X!%%' ESCAPE '!' OR a < CURRENT_DATE + INTERVAL '2' MONTH",
+                "a = -1.50 OR a < b OR c = :p"
+            })
+    void whatPeopleAreShownReadsBackAsTheSameCondition(String text) {
+        Condition condition = SearchCondition.read(text);
+
+        assertThat(SearchCondition.read(Written.of(condition))).isEqualTo(condition);
+        if (condition.parameters().isEmpty()) {
+            assertThat(JsonReader.condition(new JsonWriter().write(condition))).isEqualTo(condition);
+        }
+    }
+
+    @Test
+    void aThousandTermsAreNoDeeperThanTwo() {
+        String text = IntStream.range(0, 1_000).mapToObj(i -> "a = " + i).collect(Collectors.joining(" OR "));
+
+        assertThat(((Condition.Any) SearchCondition.read(text)).parts()).hasSize(1_000);
     }
 }

@@ -1,0 +1,58 @@
+package io.vacancy.cli.screen;
+
+import io.vacancy.listener.Cancellation;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
+
+/**
+ * What Ctrl-C does: while rows are being worked on, it has the work given up and rolled back, and lets the
+ * process tell so before it ends. Anywhere else it ends the process at once.
+ */
+public final class Interruption {
+
+    private static final long PATIENCE_SECONDS = 60;
+
+    private final Cancellation cancellation = new Cancellation();
+    private final CountDownLatch told = new CountDownLatch(1);
+    private volatile boolean working;
+
+    /** For this process; to be made once. */
+    static Interruption ofProcess() {
+        Interruption interruption = new Interruption();
+        Runtime.getRuntime().addShutdownHook(new Thread(interruption::interrupted, "vacancy-interrupted"));
+        return interruption;
+    }
+
+    private void interrupted() {
+        if (!working) {
+            return;
+        }
+        cancellation.cancel();
+        try {
+            told.await(PATIENCE_SECONDS, TimeUnit.SECONDS);
+        } catch (InterruptedException given) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    public Cancellation cancellation() {
+        return cancellation;
+    }
+
+    /** Does work that may be given up. */
+    public <T> T during(Supplier<T> work) {
+        working = true;
+        try {
+            return work.get();
+        } finally {
+            // Stays so after a cancellation, since what happened is still to be told.
+            working = cancellation.cancelled();
+        }
+    }
+
+    /** Everything has been told; the process may end. */
+    public void over() {
+        told.countDown();
+    }
+}

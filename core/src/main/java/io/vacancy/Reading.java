@@ -1,0 +1,131 @@
+package io.vacancy;
+
+import io.vacancy.access.Scope;
+import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.program.Branch;
+import io.vacancy.program.Deletion;
+import io.vacancy.program.Program;
+import io.vacancy.program.Target;
+import io.vacancy.request.Key;
+import io.vacancy.request.KeyList;
+import io.vacancy.request.Limits;
+import io.vacancy.request.Narrowing.Order;
+import io.vacancy.request.Request;
+import io.vacancy.request.Selection;
+import io.vacancy.rules.Rules;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.time.Clock;
+import java.time.ZonedDateTime;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Stream;
+
+/** Reads a request against schema and rules: every name looked up, every value of its column's type. */
+record Reading(Rules rules, Scope scope, Clock clock) {
+
+    Deletion deletion(Request request, Table table, Program program, boolean shown) {
+        return new Deletion(
+                program,
+                target(request, table),
+                scopes(program),
+                counted(request, table, program, shown),
+                ZonedDateTime.now(clock),
+                request.patience(),
+                shown);
+    }
+
+    private Target target(Request request, Table table) {
+        Selection selection = request.selection();
+        Target.Keys keys = selection instanceof Selection.ByKeys by ? keys(by.keys(), table) : null;
+        Condition which = null;
+        if (selection instanceof Selection.ByCondition by) {
+            which = by.condition();
+        } else if (selection instanceof Selection.ByMatch match) {
+            which = match.condition();
+        }
+        Condition further = request.narrowing().condition();
+        if (further != null) {
+            which = which == null ? further : which.and(further);
+        }
+        List<Order> order = request.narrowing().order().stream()
+                .map(by -> new Order(table.column(by.column()).name(), by.descending()))
+                .toList();
+        Long first = request.narrowing().first();
+        if (first == null && !order.isEmpty()) {
+            throw new MisuseException(
+                    "An order of rows is given, and no number of rows to take in it.", "Give a limit as well.");
+        }
+        boolean atOnce = selection instanceof Selection.EveryRow every && every.atOnce();
+        return new Target(
+                keys,
+                which == null ? null : read(which, table),
+                request.narrowing().decided(),
+                first,
+                order,
+                atOnce);
+    }
+
+    private static Condition read(Condition condition, Table table) {
+        for (String parameter : condition.parameters()) {
+            throw new MisuseException(
+                    "The condition wants a value for its parameter " + parameter + ", and none is given.",
+                    "Parameters belong to the named deletions of a rule book.");
+        }
+        return condition.readFor(table);
+    }
+
+    /** Read key by key whenever they are gone through, so that a million of them take no room but their own. */
+    private static Target.Keys keys(KeyList given, Table table) {
+        // Once before anything else, so that a wrong one is told before any of them reaches the database.
+        given.forEach(key -> key.valuesFor(table));
+        return new Target.Keys(given.size(), () -> {
+            Iterator<Key> keys = given.iterator();
+            return new Iterator<>() {
+                @Override
+                public boolean hasNext() {
+                    return keys.hasNext();
+                }
+
+                @Override
+                public List<Object> next() {
+                    return keys.next().valuesFor(table);
+                }
+            };
+        });
+    }
+
+    /** The conditions on every table that the program reads. */
+    private Map<TableName, Condition> scopes(Program program) {
+        Map<TableName, Condition> scopes = new HashMap<>();
+        Stream<TableName> children = Stream.concat(program.holds().stream(), program.changes().stream())
+                .map(Branch::relation)
+                .map(relation -> relation.child());
+        Stream.concat(program.tables().stream(), children).distinct().forEach(name -> {
+            Table table = rules.schema().table(name);
+            Condition condition = scope.on(table);
+            if (condition != null) {
+                scopes.put(name, condition.readFor(table));
+            }
+        });
+        return scopes;
+    }
+
+    /** Counting reads a whole table, so only those are counted of which something depends on it. */
+    private Set<TableName> counted(Request request, Table table, Program program, boolean shown) {
+        Set<TableName> counted = new HashSet<>();
+        program.tables().stream().filter(rules::neverEmptied).forEach(counted::add);
+        Limits limits = request.limits().stricter(rules.limits(table.name()));
+        // A condition that takes every row is to be asked like every row; a key never is one.
+        boolean mayBeEveryRow = !(request.selection() instanceof Selection.ByKeys);
+        if (limits.atMostPercent() != null || (shown && mayBeEveryRow)) {
+            counted.add(table.name());
+        }
+        return counted;
+    }
+}

@@ -1,0 +1,18 @@
+package io.vacancy.condition;
+
+/**
+ * The place of a value that is given later, in the condition of a named deletion. It is never a value
+ * itself: a condition in which one is left cannot be carried out.
+ */
+public record Parameter(String name) {
+
+    /** The place of the parameter of this name. */
+    public static Parameter parameter(String name) {
+        return new Parameter(name);
+    }
+
+    @Override
+    public String toString() {
+        return ":" + name;
+    }
+}

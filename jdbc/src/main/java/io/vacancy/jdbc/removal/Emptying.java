@@ -1,0 +1,110 @@
+package io.vacancy.jdbc.removal;
+
+import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.session.Context;
+import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.session.Slipped;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.jdbc.walk.Rows;
+import io.vacancy.listener.Progress.Step;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Findings;
+import io.vacancy.preview.Fingerprint;
+import io.vacancy.preview.Portion;
+import io.vacancy.program.Deletion;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+
+/**
+ * Emptying a table as a whole. Nothing refers to it, so there is nothing to follow; what is shown and answered
+ * is how many rows there are, whichever they may be.
+ */
+public final class Emptying {
+
+    private static final int FEW_RECORDS = 20;
+    private static final int SAMPLE = 3;
+
+    private final Session session;
+    private final Dialect dialect;
+    private final Deletion deletion;
+    private final Table table;
+
+    public Emptying(Session session, Deletion deletion) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.deletion = deletion;
+        this.table = deletion.program().schema().table(deletion.program().root());
+    }
+
+    /** Keeps everybody else out, as far as the engine can. */
+    public void lock() {
+        String lock = dialect.lockForEmptying(table.name());
+        if (lock != null) {
+            session.update(Sql.of(lock), Context.of("locking", table.name()));
+        }
+    }
+
+    /** What would go. */
+    public Findings findings() {
+        TableName name = table.name();
+        long rows = session.number(
+                Sql.of("SELECT COUNT(*) FROM " + dialect.table(name)), Context.of("counting rows of", name));
+        Map<TableName, Long> present = Map.of(name, rows);
+        if (rows == 0) {
+            return new Findings(
+                    List.of(), List.of(), List.of(), Portion.NONE, Map.of(), present, List.of(), fingerprint(0));
+        }
+        Context reading = Context.of("reading", name);
+        List<Row> first = new Rows(session, table).first(FEW_RECORDS, Sql.of("1 = 1"), reading);
+        List<Row> sample = first.subList(0, Math.min(SAMPLE, first.size()));
+        return new Findings(
+                rows <= FEW_RECORDS ? first : List.of(),
+                List.of(new Effect(name, Action.DELETE, null, rows, sample)),
+                List.of(),
+                Portion.NONE,
+                Map.of(Action.DELETE, rows),
+                present,
+                warnings(),
+                fingerprint(rows));
+    }
+
+    private String fingerprint(long rows) {
+        Fingerprint fingerprint = new Fingerprint(deletion.program().mode(), false);
+        fingerprint.effect(Action.DELETE, table.name(), List.of("every row at once", rows), null);
+        return fingerprint.shown();
+    }
+
+    private List<String> warnings() {
+        if (table.triggers().isEmpty()) {
+            return List.of();
+        }
+        String triggers = String.join(", ", table.triggers());
+        return List.of(
+                dialect.emptiesRowByRow()
+                        ? "Table " + table + " has triggers, which may change more than is shown here: " + triggers
+                                + "."
+                        : "Table " + table + " has triggers, and those on rows do not run when it is emptied at once: "
+                                + triggers + ".");
+    }
+
+    /** Every row as it stands. */
+    public Stream<Row> rows() {
+        return new Rows(session, table).stream(Sql.of("1 = 1"), Context.of("reading", table.name()));
+    }
+
+    /** @throws Slipped if there were other rows than those that were found */
+    public void run(Findings found) {
+        session.pace().begin(Step.REMOVING, found.selected());
+        session.pace().at(table.name());
+        long removed = session.update(Sql.of(dialect.emptying(table.name())), Context.of("emptying", table.name()));
+        if (dialect.emptiesRowByRow() && removed != found.selected()) {
+            throw new Slipped("Table " + table + " had " + found.selected() + " rows when they were counted, and "
+                    + removed + " when it was emptied.");
+        }
+    }
+}
