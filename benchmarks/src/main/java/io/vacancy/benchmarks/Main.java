@@ -6,7 +6,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 
-/** {@code one-record | opening | keys-in-memory [ENGINE …]}: runs a measurement on some engines, or on all. */
+/** {@code one-record | opening | keys-in-memory | bulk | heap [ENGINE …]}: runs a measurement on some engines, or on all. */
 public final class Main {
 
     private Main() {}
@@ -21,9 +21,11 @@ public final class Main {
                     case "one-record" -> OneRecord::run;
                     case "opening" -> Opening::run;
                     case "keys-in-memory" -> KeysInMemory::run;
+                    case "bulk" -> Bulk::run;
+                    case "heap" -> Heap::run;
                     default -> {
                         System.err.println(
-                                "One of one-record, opening, keys-in-memory, and engines if not all are meant.");
+                                "One of one-record, opening, keys-in-memory, bulk, heap, and engines if not all are meant.");
                         System.exit(2);
                         throw new IllegalStateException();
                     }
@@ -32,6 +34,9 @@ public final class Main {
         Arrays.stream(words).skip(1).forEach(word -> engines.add(Engine.valueOf(word.toUpperCase(Locale.ROOT))));
         for (Engine engine : engines.isEmpty() ? List.of(Engine.values()) : engines) {
             measurement.on(engine);
+        }
+        if (words[0].equals("bulk")) {
+            Bulk.chart();
         }
         // The servers end with the process; nothing else keeps it alive on purpose.
         System.exit(0);

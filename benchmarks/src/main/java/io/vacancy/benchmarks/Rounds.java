@@ -17,6 +17,14 @@ final class Rounds {
 
     private final List<Named> ways = new ArrayList<>();
 
+    private Way afterEach = () -> {};
+
+    /** What is done after each way, outside its time. */
+    Rounds afterEach(Way what) {
+        afterEach = what;
+        return this;
+    }
+
     Rounds way(String name, Way way) {
         ways.add(new Named(name, way, new ArrayList<>()));
         return this;
@@ -29,6 +37,7 @@ final class Rounds {
                 long start = System.nanoTime();
                 named.way().run();
                 long time = System.nanoTime() - start;
+                afterEach.run();
                 if (round >= uncounted) {
                     named.nanoseconds().add(time);
                 }
@@ -56,6 +65,14 @@ final class Rounds {
                     median(times),
                     median(ratios));
         }
+    }
+
+    /** The median of a way, in milliseconds. */
+    double median(String name) {
+        Named named =
+                ways.stream().filter(way -> way.name().equals(name)).findFirst().orElseThrow();
+        return median(
+                named.nanoseconds().stream().mapToDouble(time -> time / 1e6).toArray());
     }
 
     private static double median(double[] values) {

@@ -45,11 +45,19 @@ public final class Wording {
                     case LABEL -> rules.label(findings.records().get(0)).strip();
                     case TABLE -> table.toString();
                 };
-        String title = request.selection() instanceof Selection.EveryRow every && every.atOnce()
-                ? "Empty table " + table + " at once, all " + rows(findings.selected()) + "?"
-                : (mode == Mode.ERASE ? "Erase " : "Mark as deleted: ") + what(request, table, findings) + "?";
         return new Question(
-                strength, title, consequences(request, everyRow, mode, findings), awaited, findings.fingerprint());
+                strength,
+                title(request, table, mode, findings) + "?",
+                consequences(request, everyRow, mode, findings),
+                awaited,
+                findings.fingerprint());
+    }
+
+    /** What is to be done, in a few words: "Erase boat Osprey (HV-204)". */
+    public String title(Request request, Table table, Mode mode, Findings findings) {
+        return request.selection() instanceof Selection.EveryRow every && every.atOnce()
+                ? "Empty table " + table + " at once, all " + rows(findings.selected())
+                : (mode == Mode.ERASE ? "Erase " : "Mark as deleted: ") + what(request, table, findings);
     }
 
     /** No question, because there is nothing that a yes could do. */
@@ -58,7 +66,7 @@ public final class Wording {
     }
 
     /** The one row by its label, or the number of rows and by what they were selected. */
-    public String what(Request request, Table table, Findings findings) {
+    private String what(Request request, Table table, Findings findings) {
         List<Row> records = findings.records();
         if (findings.selected() == 1 && records.size() == 1) {
             return table + " " + rules.label(records.get(0));

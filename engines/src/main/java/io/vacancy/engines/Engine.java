@@ -42,6 +42,19 @@ public enum Engine {
             source.setURL(url);
             return new Database(this, url, source);
         }
+
+        @Override
+        public Database onDisk() {
+            try {
+                Path folder = Files.createTempDirectory("vacancy");
+                JdbcDataSource source = new JdbcDataSource();
+                String url = "jdbc:h2:file:" + folder.resolve("harbour") + ";DATABASE_TO_LOWER=TRUE";
+                source.setURL(url);
+                return new Database(this, url, source);
+            } catch (IOException failed) {
+                throw new UncheckedIOException(failed);
+            }
+        }
     },
     POSTGRESQL {
         @Override
@@ -81,6 +94,11 @@ public enum Engine {
         } catch (SQLException failed) {
             throw new IllegalStateException("no database on " + this, failed);
         }
+    }
+
+    /** An empty database whose rows are not kept in memory, for those that are too many. */
+    public Database onDisk() {
+        return fresh();
     }
 
     abstract Database fresh(String name) throws IOException, SQLException;

@@ -53,6 +53,21 @@ class ExamplesTest {
                         "changed: It has changed since it was shown: delete fee through fee.mooring_id: 3 rows then, 4 now.");
     }
 
+    @Test
+    void choosingLooksLimitsAndNarrows() {
+        assertThat(output(() -> ManyWithALimit.main(new String[0])))
+                .contains("505 left on 2024-09-30")
+                .contains("The selection has 3 rows of mooring, and at most 2 may go in one deletion.")
+                .endsWith("2 gone\n");
+        assertThat(output(() -> ListedAndDecided.main(new String[0])))
+                .isEqualTo("not there: 9999\nlisted:    2\ndecided:   1\n");
+        assertThat(output(() -> NamedAndGuarded.main(new String[0])))
+                .isEqualTo("Erase 3 rows of mooring where left_on < DATE '2025-12-31'?\ntype 10 (count)\n");
+        assertThat(output(() -> WatchedAndGivenUp.main(new String[0])))
+                .startsWith("Cancelled while ")
+                .endsWith("Nothing was changed.\n");
+    }
+
     private interface Program {
         void run() throws Exception;
     }
@@ -75,6 +90,7 @@ class ExamplesTest {
         }
         Matcher snippets = Pattern.compile("(?s)```java\n(.*?)```")
                 .matcher(Files.readString(Path.of("../docs/java.md"))
+                        + Files.readString(Path.of("../docs/choosing.md"))
                         + Files.readString(Path.of("../docs/rule-book.md")));
         int shown = 0;
         while (snippets.find()) {

@@ -7,6 +7,7 @@ import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 
@@ -22,7 +23,7 @@ public final class HarbourOffice {
     }
 
     /** The statements that make the tables, for the engine of this connection. */
-    private static List<String> tables(Connection connection) throws SQLException {
+    static List<String> tables(Connection connection) throws SQLException {
         boolean sqlite = connection.getMetaData().getDatabaseProductName().equals("SQLite");
         // A pier has a head berth, and a berth a pier. SQLite takes a foreign key to a table that comes later
         // and cannot add one afterwards; other engines have it the other way round.
@@ -35,7 +36,7 @@ public final class HarbourOffice {
         if (sqlite) {
             return tables;
         }
-        List<String> all = new java.util.ArrayList<>(tables);
+        List<String> all = new ArrayList<>(tables);
         all.add("ALTER TABLE pier ADD FOREIGN KEY (head_berth_id) REFERENCES berth (id) ON DELETE SET NULL");
         return all;
     }

@@ -96,6 +96,7 @@ final class DeleteCommand implements Callable<Integer> {
             if (further == null || further.isBlank()) {
                 return outcome;
             }
+            screen.tell("");
             try {
                 request = request.and(SelectionOptions.condition(further));
             } catch (MisuseException notUnderstood) {
@@ -146,7 +147,7 @@ final class DeleteCommand implements Callable<Integer> {
                             : "It wants " + wanted(question) + "; --yes and --expect are not enough for it. Give"
                                     + " --answer \"" + question.awaited() + "\".");
         }
-        screen.tell(question.title());
+        screen.tell(screen.ink().strong(question.title()));
         question.consequences().forEach(sentence -> screen.tell("  " + sentence));
         return screen.ask("Type " + wanted(question) + " to go ahead, anything else to leave it: ");
     }

@@ -29,7 +29,7 @@ public final class Ink {
         return quiet(text);
     }
 
-    String strong(String text) {
+    public String strong(String text) {
         return ink("1", text);
     }
 

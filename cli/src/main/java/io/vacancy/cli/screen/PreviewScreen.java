@@ -8,7 +8,6 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Wording;
-import io.vacancy.request.Mode;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
@@ -47,7 +46,8 @@ public final class PreviewScreen {
             lines.add(ink.standing("Refused: ") + preview.refusal());
             return lines;
         }
-        lines.add(ink.strong((preview.mode() == Mode.ERASE ? "Erase " : "Mark as deleted: ") + what(table, preview)));
+        lines.add(ink.strong(
+                new Wording(vacancy.rules()).title(preview.request(), table, preview.mode(), preview.findings())));
         lines.add("");
         record(preview, lines);
         lines.add(ink.strong(preview.state() == Preview.State.READY ? "What goes" : "What would go"));
@@ -59,10 +59,6 @@ public final class PreviewScreen {
         lines.add("");
         lines.add(sum(preview));
         return lines;
-    }
-
-    private String what(Table table, Preview preview) {
-        return new Wording(vacancy.rules()).what(preview.request(), table, preview.findings());
     }
 
     /** Keys that were asked for and are not there, beside those that are. */

@@ -17,6 +17,8 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Screen {
 
+    private static final int WIDTH = 110;
+
     private final PrintStream out;
     private final PrintStream err;
     private final BufferedReader in;
@@ -100,9 +102,23 @@ public final class Screen {
         out.println(line);
     }
 
-    /** A line for the person at the terminal, kept out of the result. */
+    /** A line for the person at the terminal, kept out of the result; broken between words where it is long. */
     public void tell(String line) {
-        err.println(line);
+        err.println(terminal ? broken(line) : line);
+    }
+
+    private static String broken(String text) {
+        StringBuilder lines = new StringBuilder();
+        int width = 0;
+        for (String word : text.split("(?<= )|(?<=\\n)")) {
+            if (width > 0 && width + word.stripTrailing().length() > WIDTH) {
+                lines.append('\n');
+                width = 0;
+            }
+            lines.append(word);
+            width = word.endsWith("\n") ? 0 : width + word.length();
+        }
+        return lines.toString();
     }
 
     /** Asks for a line, and returns it, or null at the end of input. */

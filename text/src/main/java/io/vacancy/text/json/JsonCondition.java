@@ -19,6 +19,7 @@ import io.vacancy.condition.Condition.OneOf;
 import io.vacancy.condition.Moment;
 import io.vacancy.failure.MisuseException;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -91,8 +92,9 @@ final class JsonCondition {
         if (value instanceof LocalDate date) {
             return JsonValue.NODES.objectNode().put("date", date.toString());
         }
-        if (value instanceof OffsetDateTime time) {
-            return JsonValue.NODES.objectNode().put("timestamp", time.toString());
+        // The standard's timestamps are points in time; one without an offset is ours, for columns without one.
+        if (value instanceof OffsetDateTime || value instanceof LocalDateTime) {
+            return JsonValue.NODES.objectNode().put("timestamp", value.toString());
         }
         if (value instanceof Moment moment) {
             ObjectNode node = JsonValue.NODES.objectNode();
@@ -197,7 +199,10 @@ final class JsonCondition {
             return LocalDate.parse(node.path("date").asText());
         }
         if (node.has("timestamp")) {
-            return OffsetDateTime.parse(node.path("timestamp").asText());
+            String time = node.path("timestamp").asText();
+            return time.matches(".*T.*(Z|[+-]\\d\\d:?\\d\\d)")
+                    ? (Object) OffsetDateTime.parse(time)
+                    : LocalDateTime.parse(time);
         }
         if (node.has("moment")) {
             JsonNode moment = node.path("moment");

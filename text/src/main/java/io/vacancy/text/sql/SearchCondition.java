@@ -30,11 +30,12 @@ public final class SearchCondition {
             throw new MisuseException("The condition is empty.", "An empty condition never means every row.");
         }
         scan(text);
+        QuotedWords quoted = QuotedWords.of(text);
         Expression parsed;
         try {
-            parsed = CCJSqlParserUtil.parseCondExpression(text, false);
+            parsed = CCJSqlParserUtil.parseCondExpression(quoted.text(), false);
         } catch (JSQLParserException | RuntimeException notUnderstood) {
-            throw refused(text, position(notUnderstood), "it is not understood from here on");
+            throw refused(text, quoted.origin(position(notUnderstood)), "it is not understood from here on");
         }
         return new Translation(text).condition(parsed);
     }

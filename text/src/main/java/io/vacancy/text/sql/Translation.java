@@ -285,7 +285,8 @@ final class Translation {
                 && moved.getRightExpression() instanceof IntervalExpression interval
                 && interval.getParameter() != null) {
             String amount = interval.getParameter().replace("'", "").strip();
-            String unit = String.valueOf(interval.getIntervalType()).toUpperCase(Locale.ROOT) + "S";
+            String unit =
+                    String.valueOf(interval.getIntervalQualifier()).strip().toUpperCase(Locale.ROOT) + "S";
             ChronoUnit by = Moment.UNITS.stream()
                     .filter(known -> known.name().equals(unit))
                     .findFirst()
@@ -319,7 +320,8 @@ final class Translation {
     }
 
     private MisuseException refused(Expression expression, String reason) {
-        String written = expression.toString();
+        // The parser writes its own way, and column names were put into quotation marks for it.
+        String written = expression.toString().replace("\"", "");
         int at = text.toLowerCase(Locale.ROOT).indexOf(written.toLowerCase(Locale.ROOT));
         return SearchCondition.refused(text, at < 0 ? 1 : at + 1, reason);
     }

@@ -147,7 +147,9 @@ class SearchConditionTest {
                 "\"select\" = TRUE AND \"two words\" IS NOT FALSE",
                 "a >= DATE '2020-01-01' AND b < TIMESTAMP '2020-01-01 12:30:00'",
                 "UPPER(a) LIKE 'X!%%' ESCAPE '!' OR a < CURRENT_DATE + INTERVAL '2' MONTH",
-                "a = -1.50 OR a < b OR c = :p"
+                "a = -1.50 OR a < b OR c = :p",
+                "day IS NOT NULL AND number = 3 AND year < 2020 AND \"date\" < DATE '2020-01-01'",
+                "user = 'day' AND value LIKE 'from%' AND date IS NULL"
             })
     void whatPeopleAreShownReadsBackAsTheSameCondition(String text) {
         Condition condition = SearchCondition.read(text);

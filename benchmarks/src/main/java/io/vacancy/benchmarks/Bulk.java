@@ -1,0 +1,137 @@
+package io.vacancy.benchmarks;
+
+import io.vacancy.Vacancy;
+import io.vacancy.condition.ColumnTerm;
+import io.vacancy.engines.Database;
+import io.vacancy.engines.Engine;
+import io.vacancy.harbour.BigHarbour;
+import io.vacancy.jdbc.JdbcStore;
+import io.vacancy.preview.Preview;
+import io.vacancy.request.Request;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.knowm.xchart.BitmapEncoder;
+import org.knowm.xchart.CategoryChart;
+import org.knowm.xchart.CategoryChartBuilder;
+
+/**
+ * Half of a harbour goes by a condition: boats, their moorings, their power readings. Each way runs in a
+ * transaction that is rolled back outside the time, so that all of them meet the same rows.
+ */
+final class Bulk {
+
+    private static final int[] BOATS = {100, 1_000, 10_000};
+    private static final int ROUNDS = Integer.getInteger("rounds", 5);
+
+    private static final String NATIVE = "ON DELETE CASCADE, one statement";
+    private static final String SCRIPT = "hand-written script";
+    private static final String UNASKED = "Vacancy, unasked";
+    private static final String ASKED = "Vacancy, preview and answer";
+
+    private static final Map<String, Map<Engine, Double>> TO_SCRIPT = new LinkedHashMap<>();
+
+    private Bulk() {}
+
+    static void run(Engine engine) throws Exception {
+        double smallest = 0;
+        for (int boats : BOATS) {
+            Database database = engine.onDisk();
+            try (Connection connection = database.connect()) {
+                connection.setAutoCommit(false);
+                BigHarbour.build(connection, boats);
+                connection.commit();
+                if (engine == Engine.POSTGRESQL) {
+                    connection.setAutoCommit(true);
+                    execute(connection, "VACUUM ANALYZE");
+                    connection.setAutoCommit(false);
+                }
+                Vacancy vacancy = Vacancy.on(JdbcStore.of(database.source()))
+                        .actor(() -> "Mira Holm")
+                        .open()
+                        .within(connection);
+                Request left = Request.from("boat")
+                        .where(ColumnTerm.column("left_on").before("2021-01-01"))
+                        .unasked("measured");
+                Rounds rounds = new Rounds()
+                        .afterEach(connection::rollback)
+                        .way(SCRIPT, () -> script(engine, connection))
+                        .way(NATIVE, () -> execute(connection, "DELETE FROM boat WHERE left_on < '2021-01-01'"))
+                        .way(
+                                UNASKED,
+                                () -> check(
+                                        vacancy.carryOut(left).receiptOrThrow().rows(), boats))
+                        .way(ASKED, () -> {
+                            Preview seen = vacancy.preview(left);
+                            vacancy.carryOut(
+                                            seen,
+                                            seen.question()
+                                                    .answer(seen.question().awaited()))
+                                    .receiptOrThrow();
+                        })
+                        .run(1, ROUNDS);
+                rounds.print("Half of " + 111 * boats + " rows, " + engine);
+                smallest = boats == BOATS[0] ? rounds.median(UNASKED) : smallest;
+                if (boats == BOATS[BOATS.length - 1]) {
+                    System.out.printf(
+                            "  Vacancy, unasked: %d times the rows take %.0f times as long%n",
+                            boats / BOATS[0], rounds.median(UNASKED) / smallest);
+                    for (String way : List.of(NATIVE, UNASKED, ASKED)) {
+                        TO_SCRIPT
+                                .computeIfAbsent(way, none -> new LinkedHashMap<>())
+                                .put(engine, rounds.median(way) / rounds.median(SCRIPT));
+                    }
+                }
+            }
+        }
+    }
+
+    private static void check(long rows, int boats) {
+        if (rows != boats / 2) {
+            throw new IllegalStateException(rows + " rows went");
+        }
+    }
+
+    /** Children first, which no engine does badly; keys in a temporary table where that was measured faster. */
+    private static void script(Engine engine, Connection connection) throws SQLException {
+        String boats = "SELECT id FROM boat WHERE left_on < '2021-01-01'";
+        String moorings = "SELECT id FROM mooring WHERE boat_id IN (" + boats + ")";
+        execute(connection, "DELETE FROM power_reading WHERE mooring_id IN (" + moorings + ")");
+        execute(connection, "DELETE FROM mooring WHERE boat_id IN (" + boats + ")");
+        execute(connection, "DELETE FROM boat WHERE left_on < '2021-01-01'");
+    }
+
+    private static void execute(Connection connection, String sql) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
+    }
+
+    /** Draws what was measured at full size. */
+    static void chart() throws IOException {
+        CategoryChart chart = new CategoryChartBuilder()
+                .width(1000)
+                .height(560)
+                .title("Deleting 555,000 of 1,110,000 rows by a condition, against a hand-written script (1.0)")
+                .yAxisTitle("times the script's time; less is better")
+                .build();
+        chart.getStyler().setLegendPosition(org.knowm.xchart.style.Styler.LegendPosition.InsideNW);
+        chart.getStyler().setLabelsVisible(true);
+        chart.getStyler().setYAxisMin(0.0);
+        chart.getStyler().setPlotGridVerticalLinesVisible(false);
+        TO_SCRIPT.forEach((way, ratios) -> {
+            List<String> engines = new ArrayList<>();
+            ratios.keySet().forEach(engine -> engines.add(engine.toString()));
+            chart.addSeries(way, engines, new ArrayList<>(ratios.values()));
+        });
+        Path file = Path.of("bulk.png");
+        BitmapEncoder.saveBitmap(chart, file.toString(), BitmapEncoder.BitmapFormat.PNG);
+        System.out.println("Chart: " + file);
+    }
+}
