@@ -25,7 +25,7 @@ public class ListedAndDecided {
 
         Receipt decided = vacancy.carryOut(Request.from("fee")
                         .everyRow()
-                        .decidedBy(fee -> ((BigDecimal) fee.get("amount"))
+                        .decidedBy(fee -> new BigDecimal(fee.text("amount"))
                                         .remainder(new BigDecimal(100))
                                         .signum()
                                 == 0)

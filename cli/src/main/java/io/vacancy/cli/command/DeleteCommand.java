@@ -5,6 +5,7 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.OutcomeScreen;
 import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
@@ -13,6 +14,7 @@ import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
 import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Request;
+import io.vacancy.schema.Table;
 import io.vacancy.text.json.JsonWriter;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
@@ -89,18 +91,29 @@ final class DeleteCommand implements Callable<Integer> {
                     && answer == null
                     && selection.mayBeSeveral()
                     && preview.findings().selected() > 1;
-            String further = again
-                    ? screen.ask(
-                            "Not these? A further condition asks again about fewer rows; nothing leaves them all: ")
-                    : null;
-            if (further == null || further.isBlank()) {
+            Request narrowed = again ? narrowed(vacancy, request) : null;
+            if (narrowed == null) {
                 return outcome;
             }
-            screen.tell("");
+            request = narrowed;
+        }
+    }
+
+    /** The same request about fewer rows, or null if all of them are to be left. */
+    private @Nullable Request narrowed(Vacancy vacancy, Request request) {
+        Table table = vacancy.schema().table(request.table());
+        while (true) {
+            String further =
+                    screen.ask("Not these? A further condition asks again about fewer rows; nothing leaves them all: ");
+            if (further == null || further.isBlank()) {
+                return null;
+            }
             try {
-                request = request.and(SelectionOptions.condition(further));
+                Condition condition = SelectionOptions.condition(further).readFor(table);
+                screen.tell("");
+                return request.and(condition);
             } catch (MisuseException notUnderstood) {
-                screen.tell(notUnderstood.getMessage() + "\n" + notUnderstood.hint());
+                screen.tell(String.valueOf(notUnderstood.getMessage()));
             }
         }
     }

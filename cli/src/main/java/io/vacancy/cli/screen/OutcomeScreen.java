@@ -31,7 +31,8 @@ public final class OutcomeScreen {
             lines.add(ink.standing("Changed since it was shown. Nothing was done."));
             changed.differences().forEach(difference -> lines.add("  " + difference));
             lines.add("Look again, and answer what you see then.");
-        } else if (outcome instanceof Outcome.Blocked) {
+        } else if (outcome instanceof Outcome.Blocked || outcome instanceof Outcome.Refused) {
+            // What stands against it has just been shown.
             lines.add("Nothing was changed.");
         } else {
             lines.add(outcome.message());

@@ -94,7 +94,7 @@ public final class ProgressLine implements Listener {
         if (left != null && progress.done() > 0) {
             line.append("  ").append(left.isNegative() ? "nearly there" : "about " + seconds(left) + " left");
         } else {
-            line.append("  since ").append(seconds(progress.elapsed().plus(since)));
+            line.append("  for ").append(seconds(progress.elapsed().plus(since)));
         }
         return line.append("  (Ctrl-C rolls it back)").toString();
     }

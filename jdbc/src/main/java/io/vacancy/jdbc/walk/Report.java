@@ -48,13 +48,22 @@ public final class Report {
     public Findings findings() {
         RowSet selected = walk.doomed(walk.program().root());
         List<Row> records = walk.records();
-        session.pace().begin(Step.READING, null);
+        session.pace().begin(Step.READING, walk.shown() ? toBeRead(selected, records) : null);
         if (walk.shown()) {
             contents(selected, records);
         }
         List<Effect> effects = effects();
         String print = walk.shown() ? fingerprint.shown() : "";
         return new Findings(records, effects, blockers(), missing(selected), totals, present(), warnings(), print);
+    }
+
+    /** Every identity goes into the fingerprint, and the content of the selected rows. */
+    private long toBeRead(RowSet selected, List<Row> records) {
+        long identities = Stream.concat(
+                        walk.program().tables().stream().map(walk::doomed), walk.changed().values().stream())
+                .mapToLong(RowSet::size)
+                .sum();
+        return identities + (records.isEmpty() ? selected.size() : records.size());
     }
 
     private Map<TableName, Long> present() {
