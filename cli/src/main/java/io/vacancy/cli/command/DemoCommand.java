@@ -71,9 +71,14 @@ final class DemoCommand implements Callable<Integer> {
         title("5. Boat 14 has inspections, and the schema protects them. Nothing is lost by silence: exit code 4.");
         step("delete", "boat", "--key", "14", "--db", db);
 
+        title("6. Many at once: look at the rows of a condition, then ask for at most so many of them.");
+        step("preview", "mooring", "--where", "left_on < DATE '2026-01-01'", "--rows", "--db", db);
+        step("delete", "mooring", "--where", "left_on < DATE '2026-01-01'", "--at-most", "1", "--yes", "--db", db);
+
         title("Yours to try");
         screen.print("  vacancy relations --db " + db);
         screen.print("  vacancy delete skipper --key 2 --db " + db + "     who still has boats");
+        screen.print("  vacancy delete fee --every-row --db " + db + "     whose question wants more than a yes");
         screen.print("  vacancy delete pier --key 3 --db " + db + " --format json --yes");
         return ExitCode.DONE;
     }

@@ -1,0 +1,131 @@
+package io.vacancy.jdbc;
+
+import static io.vacancy.condition.ColumnTerm.column;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.Written;
+import io.vacancy.engines.Engine;
+import io.vacancy.failure.VacancyException;
+import io.vacancy.request.Request;
+import io.vacancy.schema.Row;
+import io.vacancy.text.json.JsonReader;
+import io.vacancy.text.json.JsonWriter;
+import io.vacancy.text.sql.SearchCondition;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.util.List;
+import java.util.UUID;
+import java.util.stream.Stream;
+
+/** Values that have broken statements elsewhere select exactly their own row. */
+class OddValuesTest {
+
+    private static final List<String> ODD = List.of(
+            "O'Hara",
+            "'; DROP TABLE buoy; --",
+            "\"quoted\"",
+            "a /* comment */ b",
+            "100%",
+            "under_score",
+            "back\\slash",
+            "new\nline\tand tab",
+            "?",
+            ":name",
+            "{ts '2020-01-01'}",
+            "Ægir",
+            "港",
+            "\uD83D\uDEA2",
+            "\uD834\uDD1E\uDBFF\uDFFD",
+            " blank around ");
+
+    private static Bench buoys(Engine engine) throws SQLException {
+        String text = engine == Engine.MARIADB ? "VARCHAR(60) COLLATE utf8mb4_bin" : "VARCHAR(60)";
+        Bench bench = Bench.of(engine, "CREATE TABLE buoy (id INTEGER NOT NULL PRIMARY KEY, name " + text + ")");
+        try (Connection connection = bench.database().connect();
+                PreparedStatement insert = connection.prepareStatement("INSERT INTO buoy VALUES (?, ?)")) {
+            for (int id = 0; id < ODD.size(); id++) {
+                insert.setInt(1, id);
+                insert.setString(2, ODD.get(id));
+                insert.executeUpdate();
+            }
+        }
+        return bench;
+    }
+
+    private static List<Object> ids(Bench bench, Request request) {
+        try (Stream<Row> rows = bench.vacancy().rows(request)) {
+            return rows.map(row -> row.get("id")).toList();
+        }
+    }
+
+    @OnEveryEngine
+    void eachIsFoundByJavaTextJsonAndMatch(Engine engine) throws SQLException {
+        Bench bench = buoys(engine);
+
+        for (int id = 0; id < ODD.size(); id++) {
+            Condition condition = column("name").equalTo(ODD.get(id));
+            List<Condition> same = List.of(
+                    condition,
+                    SearchCondition.read(Written.of(condition)),
+                    JsonReader.condition(new JsonWriter().write(condition)),
+                    column("name").in(ODD.get(id), "nobody"),
+                    column("name").like(ODD.get(id).replaceAll("([%_\\\\])", "\\\\$1")));
+            for (Condition each : same) {
+                assertThat(ids(bench, Request.from("buoy").where(each)))
+                        .as("%s on %s", each, engine)
+                        .containsExactly((long) id);
+            }
+            assertThat(ids(bench, Request.from("buoy").matching("name", ODD.get(id))))
+                    .containsExactly((long) id);
+        }
+        assertThat(bench.count("buoy")).isEqualTo(ODD.size());
+    }
+
+    @OnEveryEngine
+    void aNulIsRefusedOrSelectsNothing(Engine engine) throws SQLException {
+        Bench bench = buoys(engine);
+
+        assertThatThrownBy(() -> SearchCondition.read("name = 'a' \0")).hasMessageContaining("position 12");
+        try {
+            assertThat(ids(bench, Request.from("buoy").where(column("name").equalTo("a\0b"))))
+                    .isEmpty();
+        } catch (VacancyException refused) {
+            assertThat(refused).hasMessageContaining("buoy");
+        }
+        assertThat(bench.count("buoy")).isEqualTo(ODD.size());
+    }
+
+    @OnEveryEngine
+    void timesTruthsAndIdentifiersCompareAsWhatTheyAre(Engine engine) {
+        String uuid = engine == Engine.SQLITE ? "TEXT" : "UUID";
+        UUID first = UUID.fromString("123e4567-e89b-12d3-a456-426614174000");
+        Bench bench = Bench.of(
+                engine,
+                "CREATE TABLE lamp (id INTEGER NOT NULL PRIMARY KEY, code " + uuid
+                        + ", at TIME, seen TIMESTAMP NULL, lit" + " BOOLEAN)",
+                "INSERT INTO lamp VALUES (1, '" + first + "', '04:30:00', '2026-05-01 04:30:00', TRUE)",
+                "INSERT INTO lamp VALUES (2, '223e4567-e89b-12d3-a456-426614174000', '21:15:00', '2026-05-01 21:15:00',"
+                        + " FALSE)",
+                "INSERT INTO lamp VALUES (3, NULL, NULL, NULL, NULL)");
+
+        assertThat(ids(bench, Request.from("lamp").where(column("code").equalTo(first))))
+                .containsExactly(1L);
+        assertThat(ids(bench, Request.from("lamp").where(SearchCondition.read("code = '" + first + "'"))))
+                .containsExactly(1L);
+        assertThat(ids(bench, Request.from("lamp").where(column("at").before(LocalTime.NOON))))
+                .containsExactly(1L);
+        assertThat(ids(bench, Request.from("lamp").where(SearchCondition.read("at > TIME '12:00:00'"))))
+                .containsExactly(2L);
+        assertThat(ids(bench, Request.from("lamp").where(column("seen").atLeast(LocalDateTime.of(2026, 5, 1, 21, 15)))))
+                .containsExactly(2L);
+        assertThat(ids(bench, Request.from("lamp").where(SearchCondition.read("lit IS NOT TRUE"))))
+                .containsExactlyInAnyOrder(2L, 3L);
+        assertThat(ids(bench, Request.from("lamp").where(SearchCondition.read("lit = FALSE"))))
+                .containsExactly(2L);
+    }
+}
