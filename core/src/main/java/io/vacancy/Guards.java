@@ -1,6 +1,5 @@
 package io.vacancy;
 
-import io.vacancy.preview.Action;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Findings;
 import io.vacancy.preview.Wording;
@@ -47,7 +46,7 @@ record Guards(Limits limits, Rules rules) {
     private @Nullable String emptied(Findings found) {
         Map<TableName, Long> going = new LinkedHashMap<>();
         for (Effect effect : found.effects()) {
-            if (effect.action() == Action.DELETE || effect.action() == Action.SOFT_DELETE) {
+            if (effect.goes()) {
                 going.merge(effect.table(), effect.rows(), Long::sum);
             }
         }

@@ -2,7 +2,6 @@ package io.vacancy;
 
 import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
-import io.vacancy.preview.Action;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Findings;
 import io.vacancy.preview.Preview;
@@ -35,7 +34,8 @@ record Judging(
         State state = State.READY;
         String refusal = null;
         if (found.selected() == 0) {
-            state = State.NOTHING;
+            // Everything that was selected is spared, and so nothing can go.
+            state = found.spared().rows() > 0 ? State.BLOCKED : State.NOTHING;
         } else {
             refusal = refusal(found);
             if (refusal != null) {
@@ -98,8 +98,7 @@ record Judging(
     @Nullable
     String forbidden(Findings found, Act going, Act changing) {
         for (Effect effect : found.effects()) {
-            boolean goes = effect.action() == Action.DELETE || effect.action() == Action.SOFT_DELETE;
-            String refusal = permission.refusal(actor, effect.table(), goes ? going : changing);
+            String refusal = permission.refusal(actor, effect.table(), effect.goes() ? going : changing);
             if (refusal != null) {
                 return refusal;
             }

@@ -11,6 +11,7 @@ import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Narrowing.Order;
+import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
 import io.vacancy.rules.Rules;
@@ -34,6 +35,7 @@ record Reading(Rules rules, Scope scope, Clock clock) {
                 program,
                 target(request, table),
                 scopes(program),
+                request.onBlocked() == OnBlocked.SPARE,
                 counted(request, table, program, shown),
                 ZonedDateTime.now(clock),
                 request.patience(),

@@ -435,6 +435,8 @@ public final class Vacancy {
                 request.because(),
                 request.unasked(),
                 request.named(),
+                request.rules(),
+                removed.spared(),
                 removed.records(),
                 removed.effects(),
                 removed.totals(),
@@ -462,8 +464,10 @@ public final class Vacancy {
     }
 
     private Deletion deletion(Request request, Table table, boolean shown) {
-        Program program = compiled().compiler().compile(table.name(), modeOf(request, table));
-        return new Reading(rules(), settings.scope.get(), settings.clock).deletion(request, table, program, shown);
+        Rules rules = rules().with(request.rules());
+        Compiler compiler = rules == rules() ? compiled().compiler() : new Compiler(rules);
+        Program program = compiler.compile(table.name(), modeOf(request, table));
+        return new Reading(rules, settings.scope.get(), settings.clock).deletion(request, table, program, shown);
     }
 
     private Compiled compiled() {

@@ -51,11 +51,7 @@ final class Rounds {
         System.out.println(title);
         Named first = ways.get(0);
         for (Named named : ways) {
-            double[] ratios = new double[named.nanoseconds().size()];
-            for (int i = 0; i < ratios.length; i++) {
-                ratios[i] = (double) named.nanoseconds().get(i)
-                        / first.nanoseconds().get(i);
-            }
+            double[] ratios = ratios(first, named);
             double[] times =
                     named.nanoseconds().stream().mapToDouble(time -> time / 1e6).toArray();
             System.out.printf(
@@ -67,12 +63,29 @@ final class Rounds {
         }
     }
 
+    private static double[] ratios(Named first, Named other) {
+        double[] ratios = new double[other.nanoseconds().size()];
+        for (int i = 0; i < ratios.length; i++) {
+            ratios[i] =
+                    (double) other.nanoseconds().get(i) / first.nanoseconds().get(i);
+        }
+        return ratios;
+    }
+
+    /** The median of a way's ratios to the first way's. */
+    double ratio(String name) {
+        return median(ratios(ways.get(0), named(name)));
+    }
+
     /** The median of a way, in milliseconds. */
     double median(String name) {
-        Named named =
-                ways.stream().filter(way -> way.name().equals(name)).findFirst().orElseThrow();
-        return median(
-                named.nanoseconds().stream().mapToDouble(time -> time / 1e6).toArray());
+        return median(named(name).nanoseconds().stream()
+                .mapToDouble(time -> time / 1e6)
+                .toArray());
+    }
+
+    private Named named(String name) {
+        return ways.stream().filter(way -> way.name().equals(name)).findFirst().orElseThrow();
     }
 
     private static double median(double[] values) {

@@ -3,10 +3,13 @@ package io.vacancy.outcome;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Effect;
+import io.vacancy.preview.Portion;
 import io.vacancy.request.Mode;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import java.time.Instant;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -20,6 +23,8 @@ import org.jspecify.annotations.Nullable;
  * @param because why, or null where nobody said
  * @param unasked why nobody was asked, or null where somebody was
  * @param named the name of the rule book's deletion that was run, or null
+ * @param rules the rules that the request put in the place of the rule book's, as they are written, by relation
+ * @param spared the selected rows that were left out because their going is blocked
  * @param records the removed rows of the selected table as they stood last, where they are few; else empty
  * @param totals distinct rows by action
  * @param kept whether images of the rows were kept, so that they can be brought back
@@ -33,6 +38,8 @@ public record Receipt(
         @Nullable String because,
         @Nullable String unasked,
         @Nullable String named,
+        Map<String, String> rules,
+        Portion spared,
         List<Row> records,
         List<Effect> effects,
         Map<Action, Long> totals,
@@ -40,6 +47,7 @@ public record Receipt(
         boolean kept) {
 
     public Receipt {
+        rules = Collections.unmodifiableMap(new LinkedHashMap<>(rules));
         records = List.copyOf(records);
         effects = List.copyOf(effects);
         totals = Map.copyOf(totals);

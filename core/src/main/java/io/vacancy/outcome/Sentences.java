@@ -15,6 +15,9 @@ final class Sentences {
         long gone = receipt.totals().getOrDefault(Action.DELETE, 0L);
         return "Erased " + Wording.rows(receipt.rows()) + " of " + receipt.table()
                 + (gone > receipt.rows() ? " and " + Wording.rows(gone - receipt.rows()) + " with it" : "")
+                + (receipt.spared().rows() > 0
+                        ? ", spared " + Wording.rows(receipt.spared().rows())
+                        : "")
                 + "; receipt " + receipt.id() + ".";
     }
 
@@ -31,6 +34,13 @@ final class Sentences {
     }
 
     static String blocked(Preview preview) {
+        if (preview.blockers().isEmpty()) {
+            return "Everything selected is spared: "
+                    + preview.sparedBy().stream()
+                            .map(by -> Wording.rows(by.rows()) + " through " + by.relation() + ": " + by.reason())
+                            .collect(Collectors.joining("; "))
+                    + ". Nothing was changed.";
+        }
         return preview.blockers().stream().map(Sentences::blocker).collect(Collectors.joining("; "))
                 + ". Nothing was changed.";
     }

@@ -11,10 +11,14 @@ import java.util.List;
  * @param rows how many; 0 where that is not told, because they are outside the scope of who asks
  * @param reason why, as the rule book or the schema has it
  * @param sample a few of the rows, in key order
+ * @param waysOut rules that a request may ask for on the relation, by which it could go ahead, as they are
+ *     written: {@code set-null}, {@code reassign:KEY}
  */
-public record Blocker(TableName table, String relation, long rows, String reason, List<Row> sample) {
+public record Blocker(
+        TableName table, String relation, long rows, String reason, List<Row> sample, List<String> waysOut) {
 
     public Blocker {
+        waysOut = List.copyOf(waysOut);
         sample = List.copyOf(sample);
     }
 }

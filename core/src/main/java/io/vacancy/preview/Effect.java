@@ -9,13 +9,25 @@ import org.jspecify.annotations.Nullable;
  * One line of a preview: rows of one table to which the same happens for the same reason.
  *
  * @param relation the relation it came through, or null for the selected rows themselves
+ * @param becomes what the columns of the relation become, such as {@code NULL} or {@code 3}; null where the
+ *     rows go
  * @param rows how many; a row that several relations reach counts where it was reached first
  * @param sample a few of the rows, in key order
  */
 public record Effect(
-        TableName table, Action action, @Nullable String relation, long rows, List<Row> sample) {
+        TableName table,
+        Action action,
+        @Nullable String relation,
+        @Nullable String becomes,
+        long rows,
+        List<Row> sample) {
 
     public Effect {
         sample = List.copyOf(sample);
+    }
+
+    /** Whether the rows go, or are marked as gone. */
+    public boolean goes() {
+        return action == Action.DELETE || action == Action.SOFT_DELETE;
     }
 }

@@ -10,6 +10,8 @@ import java.util.Map;
  *
  * @param records the selected rows, where they are few; else empty
  * @param effects the selected rows first, then in program order; lines without rows are left out
+ * @param spared selected rows that are left out because their going is blocked
+ * @param sparedBy what blocked them: the blocking rows, and how many of the spared rows are blocked by them first
  * @param missing keys that were asked for and are not there
  * @param totals distinct rows by action
  * @param present how many rows there are, those that stay included, of the tables that were counted
@@ -20,6 +22,8 @@ public record Findings(
         List<Row> records,
         List<Effect> effects,
         List<Blocker> blockers,
+        Portion spared,
+        List<Sparing> sparedBy,
         Portion missing,
         Map<Action, Long> totals,
         Map<TableName, Long> present,
@@ -30,6 +34,7 @@ public record Findings(
         records = List.copyOf(records);
         effects = List.copyOf(effects);
         blockers = List.copyOf(blockers);
+        sparedBy = List.copyOf(sparedBy);
         totals = Map.copyOf(totals);
         present = Map.copyOf(present);
         warnings = List.copyOf(warnings);
@@ -37,7 +42,17 @@ public record Findings(
 
     /** What is shown to somebody who may not see anything. */
     public static Findings withheld() {
-        return new Findings(List.of(), List.of(), List.of(), Portion.NONE, Map.of(), Map.of(), List.of(), "");
+        return new Findings(
+                List.of(),
+                List.of(),
+                List.of(),
+                Portion.NONE,
+                List.of(),
+                Portion.NONE,
+                Map.of(),
+                Map.of(),
+                List.of(),
+                "");
     }
 
     /** How many of the selected rows there are. */

@@ -69,7 +69,12 @@ public record Preview(
 
     /** Selected rows that are left out because their going is blocked. */
     public Portion spared() {
-        return Portion.NONE;
+        return findings.spared();
+    }
+
+    /** Why they are left out. */
+    public List<Sparing> sparedBy() {
+        return findings.sparedBy();
     }
 
     /** Distinct rows by action. */

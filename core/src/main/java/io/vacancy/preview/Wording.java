@@ -121,7 +121,7 @@ public final class Wording {
             sentences.add("The selection is every row of the table: none stays.");
         }
         List<Effect> along = findings.effects().stream()
-                .filter(effect -> effect.relation() != null && gone(effect.action()))
+                .filter(effect -> effect.relation() != null && effect.goes())
                 .toList();
         if (along.isEmpty()) {
             sentences.add("Nothing else goes with it.");
@@ -137,21 +137,27 @@ public final class Wording {
                     + ".");
         }
         for (Effect effect : findings.effects()) {
+            boolean one = effect.rows() == 1;
+            String which = rows(effect.rows()) + " of " + effect.table();
             if (effect.action() == Action.SET_NULL) {
-                sentences.add(rows(effect.rows()) + " of " + effect.table()
-                        + (effect.rows() == 1 ? " stays and loses its " : " stay and lose their ")
-                        + "link: " + effect.relation() + " becomes NULL.");
+                sentences.add(which + (one ? " stays and loses its " : " stay and lose their ") + "link: "
+                        + effect.relation() + " becomes NULL.");
+            } else if (effect.action() == Action.REASSIGN) {
+                sentences.add(which + (one ? " stays and gets" : " stay and get") + " another parent: "
+                        + effect.relation() + " becomes " + effect.becomes() + ".");
             }
+        }
+        if (findings.spared().rows() > 0) {
+            sentences.add(rows(findings.spared().rows()) + " that "
+                    + (findings.spared().rows() == 1 ? "was" : "were")
+                    + " selected as well " + (findings.spared().rows() == 1 ? "stays" : "stay")
+                    + ", because something stands in the way.");
         }
         if (mode == Mode.ERASE) {
             sentences.add("No copy is kept, so nothing of this can be brought back.");
         }
         findings.warnings().forEach(sentences::add);
         return sentences;
-    }
-
-    private static boolean gone(Action action) {
-        return action == Action.DELETE || action == Action.SOFT_DELETE;
     }
 
     /** "1 row", "23 rows", "12,000 rows". */

@@ -3,6 +3,7 @@ package io.vacancy.program;
 import io.vacancy.condition.Condition;
 import io.vacancy.rules.Fate;
 import io.vacancy.schema.Relation;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -10,5 +11,11 @@ import org.jspecify.annotations.Nullable;
  * that holds.
  *
  * @param which the condition on the child row that says so, never unknown; null for every row
+ * @param waysOut of a branch that blocks, the rules that a request may put in its place, as they are written
  */
-public record Branch(Relation relation, Fate fate, @Nullable Condition which) {}
+public record Branch(Relation relation, Fate fate, @Nullable Condition which, List<String> waysOut) {
+
+    public Branch {
+        waysOut = List.copyOf(waysOut);
+    }
+}

@@ -61,7 +61,7 @@ public final class Compiler {
                 for (Branch branch : branches(parent)) {
                     if (branch.fate() instanceof Fate.Block) {
                         holds.add(branch);
-                    } else if (branch.fate() instanceof Fate.SetNull) {
+                    } else if (branch.fate() instanceof Fate.SetNull || branch.fate() instanceof Fate.Reassign) {
                         changes.add(branch);
                     }
                 }
@@ -87,8 +87,11 @@ public final class Compiler {
                 which.add(new Condition.Certain(when));
                 earlier.add(new Condition.Certain(when).not());
             }
-            branches.add(new Branch(
-                    relation, fate(relation, rule.fate()), which.isEmpty() ? null : new Condition.All(which)));
+            Fate fate = fate(relation, rule.fate());
+            // No request can undo what is said of the table itself.
+            boolean mayBeReplaced = rule.fate() instanceof Fate.Block || rule.fate() instanceof Fate.Reassign;
+            List<String> waysOut = fate instanceof Fate.Block && mayBeReplaced ? rules.waysOut(relation) : List.of();
+            branches.add(new Branch(relation, fate, which.isEmpty() ? null : new Condition.All(which), waysOut));
         }
         return branches;
     }
@@ -98,7 +101,11 @@ public final class Compiler {
         if (fate instanceof Fate.Cascade && rules.neverDeleted(relation.child())) {
             return new Fate.Block("rows of " + relation.child() + " are never deleted");
         }
-        boolean touches = fate instanceof Fate.Cascade || fate instanceof Fate.SetNull;
+        if (fate instanceof Fate.Reassign reassign && reassign.to() instanceof Fate.NewParent.Asked) {
+            return new Fate.Block(
+                    "they get another row of " + relation.parent() + ", and the request does not say which");
+        }
+        boolean touches = !(fate instanceof Fate.Block) && !(fate instanceof Fate.Leave);
         return touches && !schema.table(relation.child()).identity().exists()
                 ? new Fate.Block("rows of " + relation.child() + " have no key to tell them apart by")
                 : fate;

@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param target the rows to start from
  * @param scopes the conditions that hold on everything the caller may see or touch, for the tables that
  *     have one
+ * @param sparing whether selected rows are left out whose going is blocked
  * @param counted tables of which somebody wants to know how many rows there are, those that stay included
  * @param now what conditions mean by today and now
  * @param patience how long to wait for rows that somebody else holds; null for as long as the database does
@@ -24,6 +25,7 @@ public record Deletion(
         Program program,
         Target target,
         Map<TableName, Condition> scopes,
+        boolean sparing,
         Set<TableName> counted,
         ZonedDateTime now,
         @Nullable Duration patience,
@@ -36,6 +38,6 @@ public record Deletion(
 
     /** The same, whose findings are shown to somebody. */
     public Deletion toBeShown() {
-        return new Deletion(program, target, scopes, counted, now, patience, true);
+        return new Deletion(program, target, scopes, sparing, counted, now, patience, true);
     }
 }

@@ -61,6 +61,15 @@ public record Key(Map<String, Object> parts) {
                     "Table " + table + " has no key, so no row of it can be named by one.",
                     "Give the table a primary key, or a unique key over NOT NULL columns.");
         }
+        return valuesFor(table, columns);
+    }
+
+    /**
+     * This key's values for some columns of a table, read as their types and in their order.
+     *
+     * @throws MisuseException if the key does not name just these columns
+     */
+    public List<Object> valuesFor(Table table, List<String> columns) {
         Map<String, Object> named = named(table, columns);
         List<Object> values = new ArrayList<>();
         for (String column : columns) {

@@ -7,6 +7,8 @@ import io.vacancy.schema.Row;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.Collection;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
@@ -26,6 +28,8 @@ import org.jspecify.annotations.Nullable;
  * @param unasked why nobody needs to be asked, or null
  * @param patience how long to wait at most for rows that somebody else holds, or null for as long as the database does
  * @param named the name of the rule book's deletion that it was made from, or null
+ * @param onBlocked what happens where rows stand in the way
+ * @param rules rules of its own, by the written form of the relation; see {@link #rule}
  */
 public record Request(
         String table,
@@ -36,7 +40,13 @@ public record Request(
         @Nullable String because,
         @Nullable String unasked,
         @Nullable Duration patience,
-        @Nullable String named) {
+        @Nullable String named,
+        OnBlocked onBlocked,
+        Map<String, String> rules) {
+
+    public Request {
+        rules = Collections.unmodifiableMap(new LinkedHashMap<>(rules));
+    }
 
     /** Starts a request: {@code Request.from("boat").key(17)}. */
     public static From from(String table) {
@@ -117,30 +127,33 @@ public record Request(
         }
 
         private Request selecting(Selection selection) {
-            return new Request(table, selection, Narrowing.NONE, null, Limits.NONE, null, null, null, null);
+            return new Request(
+                    table,
+                    selection,
+                    Narrowing.NONE,
+                    null,
+                    Limits.NONE,
+                    null,
+                    null,
+                    null,
+                    null,
+                    OnBlocked.REFUSE,
+                    Map.of());
         }
     }
 
     /** The parts of a request while one of them is being changed. */
     private static final class Parts {
-        Narrowing narrowing;
 
-        @Nullable
-        Mode mode;
-
-        Limits limits;
-
-        @Nullable
-        String because;
-
-        @Nullable
-        String unasked;
-
-        @Nullable
-        Duration patience;
-
-        @Nullable
-        String named;
+        private Narrowing narrowing;
+        private @Nullable Mode mode;
+        private Limits limits;
+        private @Nullable String because;
+        private @Nullable String unasked;
+        private @Nullable Duration patience;
+        private @Nullable String named;
+        private OnBlocked onBlocked;
+        private Map<String, String> rules;
 
         Parts(Request of) {
             narrowing = of.narrowing;
@@ -150,6 +163,8 @@ public record Request(
             unasked = of.unasked;
             patience = of.patience;
             named = of.named;
+            onBlocked = of.onBlocked;
+            rules = of.rules;
         }
     }
 
@@ -165,7 +180,9 @@ public record Request(
                 parts.because,
                 parts.unasked,
                 parts.patience,
-                parts.named);
+                parts.named,
+                parts.onBlocked,
+                parts.rules);
     }
 
     /** Only those of the selected rows for which this is true as well. */
@@ -271,5 +288,33 @@ public record Request(
     /** Notes the name of the deletion of the rule book that it was made from. */
     public Request named(String name) {
         return with(parts -> parts.named = name);
+    }
+
+    /** Says what happens where rows stand in the way; refuse unless said. */
+    public Request onBlocked(OnBlocked then) {
+        return with(parts -> parts.onBlocked = then);
+    }
+
+    /**
+     * Puts a rule in the place of those that hold on a relation, as far as the rule book permits it. The receipt
+     * notes it.
+     *
+     * @param relation its written form, such as {@code fee.mooring_id}
+     * @param rule as it is written: {@code cascade}, {@code set-null}, {@code reassign:3}, {@code block:reason} or
+     *     {@code leave}; read when the request is used
+     */
+    public Request rule(String relation, String rule) {
+        Map<String, String> more = new LinkedHashMap<>(rules);
+        more.put(relation, rule);
+        return with(parts -> parts.rules = more);
+    }
+
+    /**
+     * Says which parent the child rows of a relation get, where the rule book leaves that to the request.
+     *
+     * @param key the value of the column that the relation refers to, or a {@link Key} of several
+     */
+    public Request reassign(String relation, Object key) {
+        return rule(relation, "reassign:" + (key instanceof Key ready ? ready : Key.of(key)));
     }
 }

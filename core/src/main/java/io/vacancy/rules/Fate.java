@@ -1,5 +1,6 @@
 package io.vacancy.rules;
 
+import io.vacancy.request.Key;
 import java.util.List;
 
 /** What becomes of a child row when its parent goes. */
@@ -41,6 +42,43 @@ public sealed interface Fate {
         @Override
         public String word() {
             return "set-null";
+        }
+    }
+
+    /**
+     * It stays and gets another parent.
+     *
+     * @param to which one
+     */
+    record Reassign(NewParent to) implements Fate {
+        @Override
+        public String word() {
+            return "reassign";
+        }
+    }
+
+    /** Which parent a child row gets. */
+    sealed interface NewParent {
+
+        /** The one that the request names; where it names none, the child rows block. */
+        record Asked() implements NewParent {}
+
+        /**
+         * This one.
+         *
+         * @param key the values of the columns that the relation refers to
+         */
+        record Given(Key key) implements NewParent {}
+
+        /**
+         * The one that the parent which goes refers to, such as its own parent.
+         *
+         * @param columns one column of the parent; only for relations of one column
+         */
+        record OfParent(List<String> columns) implements NewParent {
+            public OfParent {
+                columns = List.copyOf(columns);
+            }
         }
     }
 

@@ -1,7 +1,6 @@
 package io.vacancy.rules;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.condition.NullTrap;
 import io.vacancy.condition.Parameter;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Mode;
@@ -38,6 +37,7 @@ final class Fitting {
     private final Map<TableName, TableEntry> tables = new HashMap<>();
     private final Map<TableName, Label> labels = new HashMap<>();
     private final Map<Relation, List<Rule>> rules = new LinkedHashMap<>();
+    private final Map<String, List<String>> written = new HashMap<>();
     private Schema schema;
 
     Fitting(RuleBook book, Schema read) {
@@ -51,11 +51,12 @@ final class Fitting {
         book.relations().forEach(entry -> trying(entry.place(), () -> relation(entry)));
         book.questions().forEach(entry -> trying(entry.place(), () -> question(entry)));
         book.deletions().forEach(entry -> trying(entry.place(), () -> deletion(entry)));
+        RelationRules.contradictions(schema, rules).forEach(told -> problems.add(new Problem(true, told, null)));
         if (problems.isEmpty()) {
             // Beside errors it would be noise, and wrong of relations whose rules could not be read.
             notices();
         }
-        return new Rules(schema, rules, tables, labels, book.questions(), deletions, problems);
+        return new Rules(schema, rules, tables, labels, written, book.questions(), deletions, problems);
     }
 
     private void trying(@Nullable Place place, Runnable step) {
@@ -197,7 +198,6 @@ final class Fitting {
         if (entry.rules().isEmpty()) {
             throw new MisuseException("Relation " + relation + " has no rule.");
         }
-        Table child = schema.table(relation.child());
         List<Rule> fitted = new ArrayList<>();
         boolean everyRow = false;
         for (Rule rule : entry.rules()) {
@@ -206,13 +206,17 @@ final class Fitting {
                         "The rules after the unconditional one on " + relation + " can never hold.",
                         "Put the rule without a condition last.");
             }
-            fitted.add(fitted(rule, relation, child));
+            fitted.add(RelationRules.fitted(rule, relation, schema));
             everyRow = rule.when() == null;
         }
         if (!everyRow) {
             fitted.add(Rule.declaredBy(relation));
         }
+        for (String permitted : entry.permits()) {
+            RelationRules.permittable(permitted, relation, schema);
+        }
         rules.put(relation, fitted);
+        written.put(relation.name(), entry.permits());
     }
 
     private Relation find(String written) {
@@ -225,52 +229,6 @@ final class Fitting {
                         && other.parent().equals(meant.parent()))
                 .findFirst()
                 .orElse(meant);
-    }
-
-    private Rule fitted(Rule rule, Relation relation, Table child) {
-        Condition written = rule.when();
-        Condition when = written == null ? null : written.readFor(child);
-        if (when != null && rule.fate() instanceof Fate.Block) {
-            String column = NullTrap.in(when, child);
-            if (column != null) {
-                throw new MisuseException(
-                        "The condition of block on " + relation + " is unknown where " + child + "." + column
-                                + " is NULL, so such rows would slip past it.",
-                        "Say what NULL means, as in " + column + " IS NOT TRUE or " + column + " IS NULL OR ….");
-            }
-        }
-        Fate fate = rule.fate();
-        if (fate instanceof Fate.SetNull setNull) {
-            fate = new Fate.SetNull(nulled(setNull, relation, child));
-        }
-        if (fate instanceof Fate.Leave && relation.enforced()) {
-            throw new MisuseException("Rows of " + relation + " cannot be left: the database enforces the relation.");
-        }
-        return new Rule(fate, when);
-    }
-
-    private static List<String> nulled(Fate.SetNull setNull, Relation relation, Table child) {
-        List<String> columns = setNull.columns().stream()
-                .map(column -> child.column(column).name())
-                .toList();
-        if (columns.isEmpty()) {
-            if (relation.childColumns().size() > 1) {
-                throw new MisuseException(
-                        "set-null on " + relation + " must name its columns, since there are several.");
-            }
-            columns = relation.childColumns();
-        }
-        for (String column : columns) {
-            if (!relation.childColumns().contains(column)) {
-                throw new MisuseException(
-                        "set-null on " + relation + " names " + column + ", which is not part of it.");
-            }
-            if (!child.column(column).nullable()) {
-                throw new MisuseException(
-                        "set-null on " + relation + " is impossible: " + child + "." + column + " cannot be NULL.");
-            }
-        }
-        return columns;
     }
 
     private void notices() {

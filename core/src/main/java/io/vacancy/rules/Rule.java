@@ -1,6 +1,9 @@
 package io.vacancy.rules;
 
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.request.Key;
+import io.vacancy.rules.Fate.NewParent;
 import io.vacancy.schema.Relation;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -27,6 +30,63 @@ public record Rule(Fate fate, @Nullable Condition when) {
         return new Rule(new Fate.SetNull(List.of(columns)), null);
     }
 
+    /** The child rows get another parent, which the request names. */
+    public static Rule reassign() {
+        return new Rule(new Fate.Reassign(new NewParent.Asked()), null);
+    }
+
+    /**
+     * The child rows get this parent.
+     *
+     * @param key the value of the column that the relation refers to, or a {@link Key} of several
+     */
+    public static Rule reassignTo(Object key) {
+        return new Rule(new Fate.Reassign(new NewParent.Given(key(key))), null);
+    }
+
+    /** The child rows get the parent that their own one refers to by this column, such as its own parent. */
+    public static Rule reassignToParents(String column) {
+        return new Rule(new Fate.Reassign(new NewParent.OfParent(List.of(column))), null);
+    }
+
+    private static Key key(Object given) {
+        return given instanceof Key ready ? ready : Key.of(given);
+    }
+
+    /**
+     * Reads a rule as it is written on a command line: {@code cascade}, {@code set-null}, {@code reassign:3},
+     * {@code block:reason} or {@code leave}.
+     *
+     * @throws MisuseException if it is none of them
+     */
+    public static Rule read(String written) {
+        int colon = written.indexOf(':');
+        String word = colon < 0 ? written : written.substring(0, colon);
+        String rest = colon < 0 ? "" : written.substring(colon + 1);
+        return switch (word.strip()) {
+            case "cascade" -> cascade();
+            case "set-null" -> rest.isBlank() ? setNull() : setNull(rest.split("\\s*,\\s*"));
+            case "reassign" -> rest.isBlank() ? reassign() : reassignTo(rest);
+            case "block" -> block(rest.isBlank() ? "this request wants it to" : rest);
+            case "leave" -> leave();
+            default ->
+                throw new MisuseException(
+                        "\"" + written + "\" is no rule.",
+                        "A rule is cascade, set-null, reassign:KEY, block:REASON or leave.");
+        };
+    }
+
+    /** As {@link #read} reads it. */
+    public String written() {
+        if (fate instanceof Fate.Reassign reassign) {
+            return reassign.to() instanceof NewParent.Given given ? "reassign:" + given.key() : "reassign";
+        }
+        if (fate instanceof Fate.SetNull setNull && !setNull.columns().isEmpty()) {
+            return "set-null:" + String.join(",", setNull.columns());
+        }
+        return fate instanceof Fate.Block block ? "block:" + block.reason() : fate.word();
+    }
+
     /** The child rows stay as they are; only for relations that no engine enforces. */
     public static Rule leave() {
         return new Rule(new Fate.Leave(), null);
@@ -50,6 +110,18 @@ public record Rule(Fate fate, @Nullable Condition when) {
 
         public Rule setNull(String... columns) {
             return new Rule(new Fate.SetNull(List.of(columns)), condition);
+        }
+
+        public Rule reassign() {
+            return new Rule(Rule.reassign().fate(), condition);
+        }
+
+        public Rule reassignTo(Object key) {
+            return new Rule(Rule.reassignTo(key).fate(), condition);
+        }
+
+        public Rule reassignToParents(String column) {
+            return new Rule(Rule.reassignToParents(column).fate(), condition);
         }
 
         public Rule leave() {

@@ -113,12 +113,17 @@ public record RuleBook(
      * @param relation its written form; {@code child.column -> parent.column} declares one that the database
      *     has not
      * @param rules tried in order; a row for which none holds follows what the schema declares
+     * @param permits the words of the rules that a request may put in their place
      * @param place where it stands, or null if it was written in Java
      */
     public record RelationEntry(
-            String relation, List<Rule> rules, @Nullable Place place) {
+            String relation,
+            List<Rule> rules,
+            List<String> permits,
+            @Nullable Place place) {
         public RelationEntry {
             rules = List.copyOf(rules);
+            permits = List.copyOf(permits);
         }
     }
 
@@ -154,7 +159,17 @@ public record RuleBook(
 
         /** Says by which rules child rows of a relation follow, tried in order. */
         public Builder relation(String relation, Rule... rules) {
-            relations.add(new RelationEntry(relation, List.of(rules), null));
+            relations.add(new RelationEntry(relation, List.of(rules), List.of(), null));
+            return this;
+        }
+
+        /**
+         * The same, and which rules a request may put in their place.
+         *
+         * @param permits words of rules, such as {@code cascade}
+         */
+        public Builder relation(String relation, List<String> permits, Rule... rules) {
+            relations.add(new RelationEntry(relation, List.of(rules), permits, null));
             return this;
         }
 

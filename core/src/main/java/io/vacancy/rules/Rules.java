@@ -5,6 +5,7 @@ import io.vacancy.failure.RuleBookException;
 import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
+import io.vacancy.rules.Fate.NewParent;
 import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.TableEntry;
 import io.vacancy.schema.NearestName;
@@ -13,14 +14,14 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
-import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** A rule book fitted to a database: every name looked up, every rule checked. Immutable. */
@@ -28,7 +29,7 @@ public final class Rules {
 
     private final Schema schema;
     private final Map<Relation, List<Rule>> rules;
-    private final Set<String> written;
+    private final Map<String, List<String>> written;
     private final Map<TableName, TableEntry> tables;
     private final Map<TableName, Label> labels;
     private final List<QuestionEntry> questions;
@@ -40,12 +41,13 @@ public final class Rules {
             Map<Relation, List<Rule>> rules,
             Map<TableName, TableEntry> tables,
             Map<TableName, Label> labels,
+            Map<String, List<String>> written,
             List<QuestionEntry> questions,
             Map<String, NamedDeletion> deletions,
             List<Problem> problems) {
         this.schema = schema;
         this.rules = Map.copyOf(rules);
-        this.written = rules.keySet().stream().map(Relation::name).collect(Collectors.toUnmodifiableSet());
+        this.written = Map.copyOf(written);
         this.tables = Map.copyOf(tables);
         this.labels = Map.copyOf(labels);
         this.questions = List.copyOf(questions);
@@ -96,7 +98,80 @@ public final class Rules {
 
     /** Whether the rule book mentions a relation, or leaves it to the schema. */
     public boolean mentions(Relation relation) {
-        return written.contains(relation.name());
+        return written.containsKey(relation.name());
+    }
+
+    /**
+     * The words of the rules that a request may put in the place of those on a relation: what the rule book
+     * permits; where it does not mention the relation, any that fits.
+     */
+    public List<String> permitted(Relation relation) {
+        List<String> permits = written.get(relation.name());
+        if (permits != null) {
+            return permits;
+        }
+        boolean nullable = schema.table(relation.child()).anyNullable(relation.childColumns());
+        List<String> any = new ArrayList<>(List.of("cascade"));
+        any.addAll(nullable ? List.of("set-null", "reassign", "block") : List.of("reassign", "block"));
+        if (!relation.enforced()) {
+            any.add("leave");
+        }
+        return any;
+    }
+
+    /**
+     * These rules with those of a request in the place of some.
+     *
+     * @param asked rules in their written form, by that of their relation
+     * @throws MisuseException if one is not permitted, or does not fit
+     */
+    public Rules with(Map<String, String> asked) {
+        if (asked.isEmpty()) {
+            return this;
+        }
+        Map<Relation, List<Rule>> changed = new LinkedHashMap<>(rules);
+        asked.forEach((name, rule) -> {
+            Relation relation = schema.relation(name);
+            changed.put(relation, replaced(relation, Rule.read(rule)));
+        });
+        for (String contradiction : RelationRules.contradictions(schema, changed)) {
+            throw new MisuseException(contradiction);
+        }
+        return new Rules(schema, changed, tables, labels, written, questions, deletions, problems);
+    }
+
+    private List<Rule> replaced(Relation relation, Rule rule) {
+        Rule fitted = RelationRules.fitted(rule, relation, schema);
+        boolean names = fitted.fate() instanceof Fate.Reassign to && to.to() instanceof NewParent.Given;
+        if (names && rulesFor(relation).stream().anyMatch(Rules::asksForParent)) {
+            // What the rule book left to the request is filled in, and the other rules stay.
+            return rulesFor(relation).stream()
+                    .map(old -> asksForParent(old) ? new Rule(fitted.fate(), old.when()) : old)
+                    .toList();
+        }
+        String word = rule.fate().word();
+        if (!permitted(relation).contains(word)) {
+            throw new MisuseException(
+                    "The rule book does not permit " + word + " on " + relation + ".",
+                    permitted(relation).isEmpty()
+                            ? "It permits nothing in the place of its own rules there."
+                            : "It permits " + String.join(", ", permitted(relation)) + ".");
+        }
+        return List.of(fitted);
+    }
+
+    private static boolean asksForParent(Rule rule) {
+        return rule.fate() instanceof Fate.Reassign reassign && reassign.to() instanceof NewParent.Asked;
+    }
+
+    /** The rules by which a request could go ahead though child rows of a relation block it, as they are written. */
+    public List<String> waysOut(Relation relation) {
+        boolean asks = rulesFor(relation).stream().anyMatch(Rules::asksForParent);
+        Stream<String> ways = permitted(relation).stream().filter(word -> !word.equals("block"));
+        return Stream.concat(asks ? Stream.of("reassign") : Stream.empty(), ways)
+                .distinct()
+                .map(word -> word.equals("reassign") ? "reassign:KEY" : word)
+                .toList();
     }
 
     /** How rows of a table go unless a request says otherwise. */

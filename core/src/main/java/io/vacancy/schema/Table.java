@@ -4,6 +4,7 @@ import io.vacancy.failure.MisuseException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** A table, or a view that looks like one, with its columns and keys. Immutable. */
@@ -79,6 +80,13 @@ public final class Table {
     /** The unique keys other than the primary key. */
     public List<UniqueKey> uniqueKeys() {
         return uniqueKeys;
+    }
+
+    /** The columns of every key, the primary one first. */
+    public List<List<String>> keys() {
+        return Stream.concat(Stream.ofNullable(primaryKey), uniqueKeys.stream())
+                .map(UniqueKey::columns)
+                .toList();
     }
 
     public List<String> triggers() {

@@ -6,6 +6,7 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Narrowing.Order;
+import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Table;
 import io.vacancy.text.json.JsonReader;
@@ -19,6 +20,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -98,6 +100,20 @@ final class SelectionOptions {
             description = "Refuse if more than P per cent of the table's rows would go.")
     private @Nullable Double atMostPercent;
 
+    @Option(
+            names = "--on-blocked",
+            paramLabel = "refuse|spare",
+            description = "What happens where rows stand in the way: refuse (the default), or spare the selected rows"
+                    + " whose going is blocked and go through with the rest.")
+    private String onBlocked = "refuse";
+
+    @Option(
+            names = "--rule",
+            paramLabel = "RELATION=RULE",
+            description = "A rule for this deletion, as far as the rule book permits it: cascade, set-null,"
+                    + " reassign:KEY, block:REASON or leave; repeatable.")
+    private List<String> rules = new ArrayList<>();
+
     @Option(names = "--because", paramLabel = "WHY", description = "Why; it stands on the receipt.")
     private @Nullable String because;
 
@@ -154,6 +170,9 @@ final class SelectionOptions {
         if (wait != null && wait < 0) {
             throw new MisuseException("Nobody can wait for --wait " + wait + " seconds.");
         }
+        if (Arrays.stream(OnBlocked.values()).noneMatch(known -> known.word().equals(onBlocked))) {
+            throw new MisuseException("--on-blocked " + onBlocked + " is unknown.", "Give refuse or spare.");
+        }
         limits();
     }
 
@@ -176,6 +195,12 @@ final class SelectionOptions {
             request = order.descending() ? request.orderByDescending(order.column()) : request.orderBy(order.column());
         }
         request = limit == null ? request : request.limit(limit);
+        for (Map.Entry<String, Object> rule : pairs(rules, "--rule").entrySet()) {
+            request = request.rule(rule.getKey(), rule.getValue().toString());
+        }
+        if (onBlocked.equals(OnBlocked.SPARE.word())) {
+            request = request.onBlocked(OnBlocked.SPARE);
+        }
         request = because == null ? request : request.because(because);
         request = wait == null ? request : request.waitAtMost(Duration.ofSeconds(wait));
         return request.limitedTo(limits().stricter(request.limits()));

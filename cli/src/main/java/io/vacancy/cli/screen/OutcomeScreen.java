@@ -64,6 +64,13 @@ public final class OutcomeScreen {
         fact(facts, "at", receipt.at().truncatedTo(ChronoUnit.SECONDS).toString());
         fact(facts, "because", receipt.because());
         fact(facts, "unasked", receipt.unasked());
+        receipt.rules().forEach((relation, rule) -> fact(facts, "rule", relation + "=" + rule));
+        fact(
+                facts,
+                "spared",
+                receipt.spared().rows() == 0
+                        ? null
+                        : Wording.rows(receipt.spared().rows()) + " of " + receipt.table());
         fact(facts, "deletion", receipt.named() == null ? null : "@" + receipt.named());
         fact(facts, "kept", receipt.kept() ? "images of the rows" : "nothing; it cannot be brought back");
         lines.addAll(facts.lines("  "));

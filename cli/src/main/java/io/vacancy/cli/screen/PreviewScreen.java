@@ -7,12 +7,14 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
+import io.vacancy.preview.Sparing;
 import io.vacancy.preview.Wording;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -42,6 +44,12 @@ public final class PreviewScreen {
             lines.add(message.replace("; nothing was changed.", "."));
             return lines;
         }
+        if (preview.effects().isEmpty() && preview.state() == Preview.State.BLOCKED) {
+            spared(preview, lines);
+            lines.add("");
+            lines.add(ink.standing("Blocked:") + " everything that was selected is spared.");
+            return lines;
+        }
         if (preview.effects().isEmpty()) {
             lines.add(ink.standing("Refused: ") + preview.refusal());
             return lines;
@@ -54,6 +62,7 @@ public final class PreviewScreen {
         lines.addAll(tree(preview));
         changes(preview, lines);
         blockers(preview, lines);
+        spared(preview, lines);
         missing(preview, lines);
         preview.warnings().forEach(warning -> lines.add(ink.standing("Note: ") + warning));
         lines.add("");
@@ -103,9 +112,7 @@ public final class PreviewScreen {
 
     /** The effects under the tables whose rows they depend on. An effect stands where it was counted. */
     private List<String> tree(Preview preview) {
-        List<Effect> going = preview.effects().stream()
-                .filter(effect -> effect.action() == Action.DELETE || effect.action() == Action.SOFT_DELETE)
-                .toList();
+        List<Effect> going = preview.effects().stream().filter(Effect::goes).toList();
         TextTable table = new TextTable(false, true, false, false);
         Set<Effect> drawn = new HashSet<>();
         for (Effect effect : going) {
@@ -158,11 +165,11 @@ public final class PreviewScreen {
     private void changes(Preview preview, List<String> lines) {
         TextTable table = new TextTable(false, true, false, false);
         for (Effect effect : preview.effects()) {
-            if (effect.action() == Action.SET_NULL) {
+            if (!effect.goes()) {
                 table.line()
                         .cell(effect.table().toString())
                         .cell(number(effect.rows()))
-                        .cell(effect.relation() + " becomes NULL", ink::quiet)
+                        .cell(effect.relation() + " becomes " + effect.becomes(), ink::quiet)
                         .cell(sample(effect.sample(), effect.rows()), ink::quiet);
             }
         }
@@ -188,6 +195,29 @@ public final class PreviewScreen {
                     .cell(blocker.rows() == 0 ? "" : number(blocker.rows()))
                     .cell("through " + blocker.relation() + ": " + blocker.reason())
                     .cell(sample(blocker.sample(), blocker.rows()), ink::quiet);
+        }
+        lines.addAll(table.lines("  "));
+        Map<String, String> ways = new LinkedHashMap<>();
+        preview.blockers().stream()
+                .filter(blocker -> !blocker.waysOut().isEmpty())
+                .forEach(blocker -> ways.put(blocker.relation(), String.join(", ", blocker.waysOut())));
+        ways.forEach((relation, rules) ->
+                lines.add(ink.quiet("    could be unblocked by --rule " + relation + "=" + rules)));
+    }
+
+    private void spared(Preview preview, List<String> lines) {
+        if (preview.spared().rows() == 0) {
+            return;
+        }
+        lines.add("");
+        lines.add(ink.standing("What is spared"));
+        TextTable table = new TextTable(false, true, false, false);
+        for (Sparing sparing : preview.sparedBy()) {
+            table.line()
+                    .cell(preview.table().toString())
+                    .cell(number(sparing.rows()))
+                    .cell("because of " + sparing.relation() + ": " + sparing.reason())
+                    .cell(sample(sparing.sample(), sparing.rows()), ink::quiet);
         }
         lines.addAll(table.lines("  "));
     }

@@ -119,9 +119,28 @@ public abstract class Dialect {
         return " FOR UPDATE";
     }
 
-    /** A statement that puts foreign key checks off until commit, or null if there is none. */
-    public @Nullable String deferChecks() {
-        return null;
+    /** How rows can go that refer to one another through columns which cannot be NULL. */
+    public enum ClosedCircle {
+        /** Foreign keys are checked at commit, once that has been asked for. */
+        DEFERRED,
+        /** One statement removes rows of several tables and is checked at its end. */
+        TOGETHER,
+        /** A statement can be run without checks; the rows are locked against others meanwhile. */
+        UNCHECKED,
+        /** Row by row, those first that nothing refers to; impossible where several tables are involved. */
+        LEAVES_FIRST
+    }
+
+    public abstract ClosedCircle closedCircle();
+
+    /** The statement that has foreign keys checked at commit; only where circles are deferred. */
+    public String deferChecks() {
+        throw new UnsupportedOperationException(name() + " does not defer checks");
+    }
+
+    /** A statement without checks of foreign keys; only where circles are removed unchecked. */
+    public String unchecked(String statement) {
+        throw new UnsupportedOperationException(name() + " always checks");
     }
 
     /** Whether a locked parent row keeps others from inserting children of it, where the database enforces it. */

@@ -23,6 +23,11 @@ final class H2Dialect extends Dialect {
     }
 
     @Override
+    public ClosedCircle closedCircle() {
+        return ClosedCircle.LEAVES_FIRST;
+    }
+
+    @Override
     public Catalogue catalogue() {
         return new H2Catalogue();
     }

@@ -24,6 +24,16 @@ final class MariadbDialect extends Dialect {
     }
 
     @Override
+    public ClosedCircle closedCircle() {
+        return ClosedCircle.UNCHECKED;
+    }
+
+    @Override
+    public String unchecked(String statement) {
+        return "SET STATEMENT foreign_key_checks=0 FOR " + statement;
+    }
+
+    @Override
     public Catalogue catalogue() {
         return new MariadbCatalogue();
     }

@@ -22,6 +22,11 @@ final class PostgresqlDialect extends Dialect {
     }
 
     @Override
+    public ClosedCircle closedCircle() {
+        return ClosedCircle.TOGETHER;
+    }
+
+    @Override
     public Catalogue catalogue() {
         return new PostgresqlCatalogue();
     }

@@ -41,6 +41,11 @@ final class SqliteDialect extends Dialect {
     }
 
     @Override
+    public ClosedCircle closedCircle() {
+        return ClosedCircle.DEFERRED;
+    }
+
+    @Override
     public Catalogue catalogue() {
         return new SqliteCatalogue();
     }

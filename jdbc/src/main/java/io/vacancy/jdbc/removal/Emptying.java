@@ -57,14 +57,25 @@ public final class Emptying {
         Map<TableName, Long> present = Map.of(name, rows);
         if (rows == 0) {
             return new Findings(
-                    List.of(), List.of(), List.of(), Portion.NONE, Map.of(), present, List.of(), fingerprint(0));
+                    List.of(),
+                    List.of(),
+                    List.of(),
+                    Portion.NONE,
+                    List.of(),
+                    Portion.NONE,
+                    Map.of(),
+                    present,
+                    List.of(),
+                    fingerprint(0));
         }
         Context reading = Context.of("reading", name);
         List<Row> first = new Rows(session, table).first(FEW_RECORDS, Sql.of("1 = 1"), reading);
         List<Row> sample = first.subList(0, Math.min(SAMPLE, first.size()));
         return new Findings(
                 rows <= FEW_RECORDS ? first : List.of(),
-                List.of(new Effect(name, Action.DELETE, null, rows, sample)),
+                List.of(new Effect(name, Action.DELETE, null, null, rows, sample)),
+                List.of(),
+                Portion.NONE,
                 List.of(),
                 Portion.NONE,
                 Map.of(Action.DELETE, rows),

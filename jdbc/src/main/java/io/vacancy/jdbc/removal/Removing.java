@@ -5,15 +5,17 @@ import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.session.Slipped;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.jdbc.walk.Circle;
+import io.vacancy.jdbc.walk.NewValue;
 import io.vacancy.jdbc.walk.RowSet;
 import io.vacancy.jdbc.walk.Walk;
 import io.vacancy.listener.Progress.Step;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Removal;
-import io.vacancy.rules.Fate;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.TableName;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Collectors;
 
 /**
@@ -89,20 +91,72 @@ public final class Removing {
             affected.forEach(this::remove);
             return;
         }
-        String defer = dialect.deferChecks();
-        if (defer != null) {
-            session.update(Sql.of(defer), Context.of("putting off checks on", affected.get(0)));
+        affected.forEach(this::lookForLatecomers);
+        session.pace().at(affected.get(0));
+        switch (dialect.closedCircle()) {
+            case DEFERRED -> {
+                session.update(Sql.of(dialect.deferChecks()), Context.of("putting off checks on", affected.get(0)));
+                affected.forEach(table -> session.update(delete(table), Context.of("removing rows of", table)));
+            }
+            case TOGETHER -> together(affected);
+            case UNCHECKED ->
+                affected.forEach(table -> session.update(
+                        Sql.of(dialect.unchecked("")).add(delete(table)), Context.of("removing rows of", table)));
+            case LEAVES_FIRST -> affected.forEach(this::leavesFirst);
         }
         for (TableName table : affected) {
             // The engine's own actions may take some of the rows first, so what counts is that none is left.
             RowSet rows = walk.doomed(table);
-            lookForLatecomers(table);
-            session.update(delete(rows, rows.mayTouch()), Context.of("removing rows of", table));
-            session.pace().did(table, rows.size());
             Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.table(table) + " t WHERE ")
                     .add(rows.contains("t"));
             long left = session.number(count, Context.of("looking for rows left in", table));
             expect(rows, rows.size() - left);
+            session.pace().did(table, rows.size());
+        }
+    }
+
+    private Sql delete(TableName table) {
+        RowSet rows = walk.doomed(table);
+        return delete(rows, rows.mayTouch());
+    }
+
+    /** In one statement, whose parts all see the rows as they were before it. */
+    private void together(List<TableName> tables) {
+        Sql statement = new Sql();
+        for (int i = 0; i < tables.size() - 1; i++) {
+            statement
+                    .add(i == 0 ? "WITH " : ", ")
+                    .add("circle" + i + " AS (")
+                    .add(delete(tables.get(i)))
+                    .add(")");
+        }
+        TableName last = tables.get(tables.size() - 1);
+        session.update(statement.add(" ").add(delete(last)), Context.of("removing rows of", last));
+    }
+
+    /** Again and again those rows that no other row refers to, for tables whose rows refer to their own table. */
+    private void leavesFirst(TableName table) {
+        Sql leaves = new Sql();
+        for (Relation relation : walk.schema().relationsTo(table)) {
+            if (relation.toItself() && relation.enforced()) {
+                leaves.add(" AND NOT EXISTS (SELECT 1 FROM " + dialect.table(table) + " c WHERE ");
+                String and = "";
+                for (int i = 0; i < relation.childColumns().size(); i++) {
+                    leaves.add(
+                            and + "c." + dialect.quote(relation.childColumns().get(i)) + " = t."
+                                    + dialect.quote(relation.parentColumns().get(i)));
+                    and = " AND ";
+                }
+                // A row that refers to itself is in nobody's way.
+                String same = relation.parentColumns().stream()
+                        .map(column -> "c." + dialect.quote(column) + " = t." + dialect.quote(column))
+                        .collect(Collectors.joining(" AND "));
+                leaves.add(" AND NOT (" + same + "))");
+            }
+        }
+        long removed = 1;
+        while (removed > 0) {
+            removed = session.update(delete(table).add(leaves), Context.of("removing rows of", table));
         }
     }
 
@@ -117,12 +171,19 @@ public final class Removing {
     }
 
     private void change(Branch branch, RowSet rows) {
-        if (rows.size() == 0 || !(branch.fate() instanceof Fate.SetNull setNull)) {
+        if (rows.size() == 0) {
             return;
         }
+        Sql update = Sql.of("UPDATE " + dialect.table(rows.table().name()) + " AS t SET ");
+        String comma = "";
+        for (Map.Entry<String, Sql> value :
+                NewValue.of(branch, walk.schema(), dialect).entrySet()) {
+            update.add(comma + dialect.quote(value.getKey()) + " = ").add(value.getValue());
+            comma = ", ";
+        }
         Context context = Context.of(
-                "setting null in", rows.table().name(), branch.relation().name());
-        expect(rows, session.update(update(rows, setNull.columns()), context));
+                "changing links in", rows.table().name(), branch.relation().name());
+        expect(rows, session.update(update.add(" WHERE ").add(rows.mayTouch()), context));
     }
 
     private void remove(TableName table) {

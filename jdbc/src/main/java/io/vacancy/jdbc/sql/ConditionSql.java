@@ -19,7 +19,7 @@ import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.function.UnaryOperator;
 
-/** Writes conditions as SQL on the rows of a table under the alias t. */
+/** Writes conditions as SQL on the rows of a table under an alias. */
 public final class ConditionSql {
 
     private static final int FLAT = 50;
@@ -27,12 +27,14 @@ public final class ConditionSql {
     private final Table table;
     private final UnaryOperator<String> quote;
     private final ZonedDateTime now;
+    private final String alias;
 
     /**
      * @param quote how the engine quotes an identifier
      * @param now what conditions mean by today and now
      */
-    public ConditionSql(Table table, UnaryOperator<String> quote, ZonedDateTime now) {
+    public ConditionSql(Table table, UnaryOperator<String> quote, ZonedDateTime now, String alias) {
+        this.alias = alias;
         this.table = table;
         this.quote = quote;
         this.now = now;
@@ -136,6 +138,6 @@ public final class ConditionSql {
     }
 
     private String name(Column column) {
-        return "t." + quote.apply(column.name());
+        return alias + "." + quote.apply(column.name());
     }
 }

@@ -54,7 +54,18 @@ public final class Report {
         }
         List<Effect> effects = effects();
         String print = walk.shown() ? fingerprint.shown() : "";
-        return new Findings(records, effects, blockers(), missing(selected), totals, present(), warnings(), print);
+        Spared spared = walk.spared();
+        return new Findings(
+                records,
+                effects,
+                blockers(),
+                spared == null ? Portion.NONE : spared.portion(SAMPLE),
+                spared == null ? List.of() : spared.reasons(SAMPLE),
+                missing(selected),
+                totals,
+                present(),
+                warnings(),
+                print);
     }
 
     /** Every identity goes into the fingerprint, and the content of the selected rows. */
@@ -82,6 +93,8 @@ public final class Report {
                 before.records(),
                 effects,
                 before.blockers(),
+                before.spared(),
+                before.sparedBy(),
                 before.missing(),
                 totals,
                 before.present(),
@@ -125,7 +138,8 @@ public final class Report {
             long count = same.stream()
                     .mapToLong(via -> rows.counts().getOrDefault(via, 0L))
                     .sum();
-            effects.add(effect(rows, Action.DELETE, name.isEmpty() ? null : name, count, rows.containsVia("t", same)));
+            effects.add(effect(
+                    rows, Action.DELETE, name.isEmpty() ? null : name, null, count, rows.containsVia("t", same)));
         });
         add(Action.DELETE, rows, null);
     }
@@ -136,9 +150,11 @@ public final class Report {
     }
 
     private void changing(Branch branch, RowSet rows, List<Effect> effects) {
-        if (rows.size() > 0 && branch.fate() instanceof Fate.SetNull setNull) {
-            effects.add(effect(rows, Action.SET_NULL, branch.relation().name(), rows.size(), rows.contains("t")));
-            add(Action.SET_NULL, rows, setNull.columns());
+        if (rows.size() > 0) {
+            Action action = branch.fate() instanceof Fate.Reassign ? Action.REASSIGN : Action.SET_NULL;
+            String becomes = NewValue.written(branch);
+            effects.add(effect(rows, action, branch.relation().name(), becomes, rows.size(), rows.contains("t")));
+            add(action, rows, branch.relation().childColumns() + " " + becomes);
         }
     }
 
@@ -154,56 +170,44 @@ public final class Report {
         totals.remove(action, 0L);
     }
 
-    private Effect effect(RowSet rows, Action action, @Nullable String relation, long count, Sql which) {
+    private Effect effect(
+            RowSet rows, Action action, @Nullable String relation, @Nullable String becomes, long count, Sql which) {
         if (!walk.shown()) {
-            return new Effect(rows.table().name(), action, relation, count, List.of());
+            return new Effect(rows.table().name(), action, relation, becomes, count, List.of());
         }
         Context context = Context.of("reading", rows.table().name(), relation);
         return new Effect(
                 rows.table().name(),
                 action,
                 relation,
+                becomes,
                 count,
                 new Rows(session, rows.table()).first(SAMPLE, which, context));
     }
 
     private List<Blocker> blockers() {
         List<Blocker> blockers = new ArrayList<>();
-        for (Branch branch : walk.program().holds()) {
-            if (walk.doomed(branch.relation().parent()).size() == 0 || !(branch.fate() instanceof Fate.Block block)) {
-                continue;
-            }
-            Table child = walk.schema().table(branch.relation().child());
-            Context context = Walk.context("looking for blocking rows in", branch);
-            Sql which = walk.outside(branch);
-            Sql scope = walk.inScope(child.name());
-            if (scope != null) {
-                which.add(" AND ").add(scope);
-            }
+        for (Obstacle obstacle : Obstacles.of(walk)) {
+            Relation relation = obstacle.relation();
+            Table child = walk.schema().table(relation.child());
+            Context context = Context.of("looking for blocking rows in", child.name(), relation.name());
             Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")
-                    .add(which);
+                    .add(obstacle.which());
             long found = session.number(count, context);
             if (found > 0) {
-                List<Row> sample = new Rows(session, child).first(SAMPLE, which, context);
-                blockers.add(new Blocker(child.name(), branch.relation().name(), found, block.reason(), sample));
+                List<Row> sample = obstacle.hidden()
+                        ? List.of()
+                        : new Rows(session, child).first(SAMPLE, obstacle.which(), context);
+                blockers.add(new Blocker(
+                        child.name(),
+                        relation.name(),
+                        obstacle.hidden() ? 0 : found,
+                        obstacle.reason(),
+                        sample,
+                        obstacle.waysOut()));
             }
         }
-        walk.program().relations().forEach(relation -> crossing(relation, blockers));
         return blockers;
-    }
-
-    /** Rows outside the scope that would be touched, or would be left behind without a parent. */
-    private void crossing(Relation relation, List<Blocker> blockers) {
-        Sql outside = walk.doomed(relation.parent()).size() == 0 ? null : walk.outOfScope(relation);
-        if (outside == null) {
-            return;
-        }
-        Sql any = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(relation.child()) + " t WHERE ")
-                .add(outside);
-        if (session.number(any, Context.of("looking beyond the scope in", relation.child(), relation.name())) > 0) {
-            blockers.add(
-                    new Blocker(relation.child(), relation.name(), 0, "rows outside the scope of who asks", List.of()));
-        }
     }
 
     private Portion missing(RowSet selected) {

@@ -19,6 +19,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,6 +40,11 @@ public final class RowSet {
     private final Map<Integer, Long> counts = new LinkedHashMap<>();
     private @Nullable KeyTable keyTable;
     private long analysed;
+    private List<List<@Nullable Object>> latest = new ArrayList<>();
+    private int latestRound = -1;
+    /** The last round of which some rows are in the key table alone. */
+    private int unlisted;
+
     private long size;
 
     private record Member(List<@Nullable Object> values, int via, int round) {
@@ -70,6 +76,14 @@ public final class RowSet {
     /** How many rows. */
     public long size() {
         return size;
+    }
+
+    /** The ways that led to any of the rows. */
+    List<Integer> ways() {
+        return counts.entrySet().stream()
+                .filter(count -> count.getValue() > 0)
+                .map(Map.Entry::getKey)
+                .toList();
     }
 
     /** How many of the rows were first reached by each way, in the order of the ways. */
@@ -114,6 +128,19 @@ public final class RowSet {
                 return counted(via, found.size());
             }
             spool();
+            // Of this round some rows may have been listed in memory before.
+            unlisted = round;
+        }
+        if (round > 0) {
+            List<List<@Nullable Object>> few = fewNew(condition, lock, context);
+            if (few != null) {
+                remember(few, round);
+                keys().add(few.stream()
+                        .map(values -> new Member(values, via, round).whole())
+                        .iterator());
+                return counted(via, few.size());
+            }
+            forget(round);
         }
         String counting = first == null ? (lock ? inOrder(order) : "") : inOrder(order) + " LIMIT " + first;
         String ending = counting + (lock ? session.dialect().forUpdate() : "");
@@ -123,6 +150,37 @@ public final class RowSet {
             keys().analyse();
         }
         return added;
+    }
+
+    /** Rows of one round may come by several ways; the latest are known only if all of them are. */
+    private void remember(List<List<@Nullable Object>> few, int round) {
+        if (latestRound == round) {
+            latest.addAll(few);
+        } else if (unlisted < round) {
+            latest = new ArrayList<>(few);
+            latestRound = round;
+        }
+    }
+
+    private void forget(int round) {
+        unlisted = round;
+        latest = new ArrayList<>();
+        latestRound = -1;
+    }
+
+    /**
+     * In a deep cycle each round finds few rows; they are fetched, so that the next round can name them instead
+     * of searching for them among all that were found before. Null where they are many.
+     */
+    private @Nullable List<List<@Nullable Object>> fewNew(Sql condition, boolean lock, Context context) {
+        int few = session.keysInMemory();
+        Sql select = select(condition)
+                .add(" AND NOT ")
+                .add(contains("t"))
+                .add(inOrder("") + " LIMIT " + (few + 1))
+                .add(lock ? session.dialect().forUpdate() : "");
+        List<List<@Nullable Object>> found = session.query(select, context, this::values);
+        return found.size() <= few ? found : null;
     }
 
     private KeyTable keys() {
@@ -265,10 +323,20 @@ public final class RowSet {
      * @param round only rows that this round found, or null for all
      */
     Sql refersTo(String alias, List<String> theirs, List<String> ours, @Nullable Integer round) {
+        return refersTo(alias, theirs, ours, null, round);
+    }
+
+    /** The same of the rows that one of these ways led to; null for all. */
+    Sql refersTo(
+            String alias,
+            List<String> theirs,
+            List<String> ours,
+            @Nullable List<Integer> via,
+            @Nullable Integer round) {
         List<String> expressions = theirs.stream()
                 .map(name -> alias + "." + session.dialect().quote(name))
                 .toList();
-        return among(expressions, ours, null, round);
+        return among(expressions, ours, via, round);
     }
 
     private Sql among(String alias, List<String> names, @Nullable List<Integer> via, @Nullable Integer round) {
@@ -281,6 +349,9 @@ public final class RowSet {
     private Sql among(
             List<String> expressions, List<String> ours, @Nullable List<Integer> via, @Nullable Integer round) {
         List<Integer> positions = ours.stream().map(this::position).toList();
+        if (keyTable != null && round != null && round == latestRound) {
+            return inList(expressions, positions, latest.stream());
+        }
         if (keyTable != null) {
             Sql further = new Sql();
             further.add(
@@ -293,12 +364,18 @@ public final class RowSet {
                     positions.stream().map(position -> "k" + position).toList();
             return session.dialect().inKeyTable(expressions, keyTable.name(), names, further);
         }
-        List<List<Object>> keys = listed.values().stream()
-                .filter(member -> via == null || via.contains(member.via()))
-                .filter(member -> round == null || member.round() == round)
-                .map(member -> positions.stream()
-                        .<@Nullable Object>map(member.values()::get)
-                        .toList())
+        return inList(
+                expressions,
+                positions,
+                listed.values().stream()
+                        .filter(member -> via == null || via.contains(member.via()))
+                        .filter(member -> round == null || member.round() == round)
+                        .map(Member::values));
+    }
+
+    private Sql inList(List<String> expressions, List<Integer> positions, Stream<List<@Nullable Object>> members) {
+        List<List<Object>> keys = members.map(values ->
+                        positions.stream().<@Nullable Object>map(values::get).toList())
                 .filter(key -> key.stream().noneMatch(value -> value == null))
                 .<List<Object>>map(List::copyOf)
                 .toList();

@@ -58,9 +58,11 @@ public final class Walk {
     private final Set<TableName> counted;
     private final boolean lock;
     private final boolean shown;
+    private final boolean sparing;
     private final Map<TableName, RowSet> doomed = new LinkedHashMap<>();
     private final Map<Branch, RowSet> changed = new LinkedHashMap<>();
     private @Nullable Asked asked;
+    private @Nullable Spared spared;
     private @Nullable List<Row> records;
     private final Map<TableName, List<Branch>> leaves = new LinkedHashMap<>();
     private final List<@Nullable Branch> ways = new ArrayList<>();
@@ -76,6 +78,7 @@ public final class Walk {
         this.now = deletion.now();
         this.counted = deletion.counted();
         this.shown = deletion.shown();
+        this.sparing = deletion.sparing();
         this.target = deletion.target();
         this.lock = lock;
         ways.add(SELECTED, null);
@@ -84,6 +87,14 @@ public final class Walk {
     /** Finds everything. To be called once. */
     public void run() {
         select();
+        follow();
+        if (sparing) {
+            spared = new Spared(this);
+            spared.run();
+        }
+    }
+
+    private void follow() {
         for (Component component : program.components()) {
             if (mayGoUnseen(component)) {
                 leaves.put(component.tables().get(0), component.entering());
@@ -96,6 +107,26 @@ public final class Walk {
             rows.add(outside(branch), SELECTED, 0, lock, context("looking for rows to change in", branch));
             changed.put(branch, rows);
         }
+    }
+
+    /** Begins anew with those of the selected rows that are not in a set. */
+    void restart(RowSet without) {
+        RowSet before = doomed(program.root());
+        Sql which = before.containsVia("t", List.of(SELECTED)).add(" AND NOT ").add(without.contains("t"));
+        doomed.clear();
+        changed.clear();
+        leaves.clear();
+        records = null;
+        for (TableName name : program.tables()) {
+            doomed.put(name, rowSet(schema.table(name), true));
+        }
+        doomed(program.root()).add(which, SELECTED, 0, lock, Context.of("selecting from", program.root()));
+        follow();
+    }
+
+    /** The selected rows t, without those that were found through relations. */
+    Sql selected() {
+        return doomed(program.root()).containsVia("t", List.of(SELECTED));
     }
 
     /** Finds the selected rows only. To be called once, instead of the whole run. */
@@ -299,8 +330,20 @@ public final class Walk {
                         .add(conditionSql(branch.relation().child()).write(which));
     }
 
+    /** Whether the child row t is meant by the branch, whatever it refers to; null where every row is. */
+    @Nullable
+    Sql meant(Branch branch) {
+        return branch.which() == null
+                ? null
+                : conditionSql(branch.relation().child()).write(branch.which());
+    }
+
     private ConditionSql conditionSql(TableName table) {
-        return new ConditionSql(schema.table(table), session.dialect()::quote, now);
+        return conditionSql(table, "t");
+    }
+
+    private ConditionSql conditionSql(TableName table, String alias) {
+        return new ConditionSql(schema.table(table), session.dialect()::quote, now, alias);
     }
 
     /** Whether the child row t is meant by the branch and does not go itself. */
@@ -318,8 +361,14 @@ public final class Walk {
     /** Whether row t of a table is inside the scope; null where every row is. */
     @Nullable
     Sql inScope(TableName table) {
+        return inScope(table, "t");
+    }
+
+    /** The same of the row under another alias. */
+    @Nullable
+    Sql inScope(TableName table, String alias) {
         Condition scope = scopes.get(table);
-        return scope == null ? null : conditionSql(table).write(new Condition.Certain(scope));
+        return scope == null ? null : conditionSql(table, alias).write(new Condition.Certain(scope));
     }
 
     /** Whether the child row t refers to a doomed parent row, does not go, and is outside the scope. */
@@ -338,18 +387,31 @@ public final class Walk {
     }
 
     private RowSet rowSet(Table table, boolean referred) {
+        Set<String> referredTo = new LinkedHashSet<>();
+        if (referred) {
+            schema.relationsTo(table.name()).forEach(relation -> referredTo.addAll(relation.parentColumns()));
+        }
+        return rowSet(table, referredTo, inScope(table.name()));
+    }
+
+    /** A set of rows of a table, inside the scope or not, that keeps what they refer to. */
+    RowSet referringRows(TableName name) {
+        Set<String> referring = new LinkedHashSet<>();
+        schema.relationsFrom(name).forEach(relation -> referring.addAll(relation.childColumns()));
+        return rowSet(schema.table(name), referring, null);
+    }
+
+    private RowSet rowSet(Table table, Set<String> besides, @Nullable Sql scope) {
         RowIdentity identity = table.identity();
         Set<String> names = new LinkedHashSet<>(identity.columns());
         if (!identity.exists()) {
             table.columns().forEach(column -> names.add(column.name()));
         }
         int identityWidth = names.size();
-        if (referred) {
-            schema.relationsTo(table.name()).forEach(relation -> names.addAll(relation.parentColumns()));
-        }
+        names.addAll(besides);
         List<KeyColumn> columns =
                 names.stream().map(name -> keyColumn(table, name)).toList();
-        return new RowSet(session, table, columns, identityWidth, inScope(table.name()));
+        return new RowSet(session, table, columns, identityWidth, scope);
     }
 
     private KeyColumn keyColumn(Table table, String name) {
@@ -386,6 +448,13 @@ public final class Walk {
         return new Rows(session, rows.table()).stream(rows.contains("t"), Context.of("reading", table));
     }
 
+    /** A few rows of a set, whole and in key order; of those that a way led to, or of all. */
+    List<Row> few(RowSet rows, @Nullable Integer via, int limit) {
+        Sql which = via == null ? rows.contains("t") : rows.containsVia("t", List.of(via));
+        return new Rows(session, rows.table())
+                .first(limit, which, Context.of("reading", rows.table().name()));
+    }
+
     /** The keys that were asked for and are not there. */
     public Stream<Row> missing() {
         return asked == null ? Stream.empty() : asked.streamMissing(inScope(program.root()), null);
@@ -394,6 +463,16 @@ public final class Walk {
     /** Whether what was found is shown to somebody. */
     public boolean shown() {
         return shown;
+    }
+
+    /** The selected rows that were left out, or null where none may be. */
+    @Nullable
+    Spared spared() {
+        return spared;
+    }
+
+    boolean locks() {
+        return lock;
     }
 
     /** The keys that were asked for, or null where rows were selected by something else. */

@@ -3,6 +3,8 @@ package io.vacancy.jdbc.oracle;
 import io.vacancy.jdbc.oracle.World.Choice;
 import io.vacancy.jdbc.oracle.World.Link;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,39 +16,77 @@ import java.util.TreeSet;
 final class Oracle {
 
     private final World world;
-    private final List<Set<Integer>> doomed = new ArrayList<>();
-    /** By relation: the ids of child rows that block, that cross the scope, and that lose their link. */
-    final Map<String, Set<Integer>> blockers = new TreeMap<>();
+    private final Set<Integer> asked = new TreeSet<>();
+    private List<Set<Integer>> doomed = new ArrayList<>();
+    final Set<Integer> spared = new TreeSet<>();
+    /** By relation: the child rows that block, those that cross the scope, and what others will refer to. */
+    final Map<String, Set<String>> blockers = new TreeMap<>();
 
     final Set<String> crossings = new TreeSet<>();
-    final Map<String, Set<Integer>> nulled = new TreeMap<>();
+    final Map<String, Map<Integer, Integer>> changed = new TreeMap<>();
+    /** Rows that would go and that something in the way refers to, as table and key. */
+    private final Set<List<Integer>> held = new HashSet<>();
 
     Oracle(World world) {
         this.world = world;
-        for (int table = 0; table < world.tables; table++) {
-            doomed.add(new TreeSet<>());
-        }
         for (int id : world.selected) {
             if (world.rows.get(world.root).containsKey(id) && inScope(world.root, id)) {
-                doomed.get(world.root).add(id);
+                asked.add(id);
             }
         }
+        judge(asked);
+        while (world.sparing && !held.isEmpty()) {
+            Set<Integer> hit = new TreeSet<>();
+            for (int id : asked) {
+                if (!spared.contains(id) && takesAnyOf(id, held)) {
+                    hit.add(id);
+                }
+            }
+            spared.addAll(hit);
+            Set<Integer> left = new TreeSet<>(asked);
+            left.removeAll(spared);
+            judge(left);
+        }
+    }
+
+    private boolean takesAnyOf(int id, Set<List<Integer>> rows) {
+        List<Set<Integer>> own = closure(Set.of(id));
+        return rows.stream().anyMatch(row -> own.get(row.get(0)).contains(row.get(1)));
+    }
+
+    /** Everything that goes with some rows of the root. */
+    private List<Set<Integer>> closure(Set<Integer> selected) {
+        List<Set<Integer>> going = new ArrayList<>();
+        for (int table = 0; table < world.tables; table++) {
+            going.add(new TreeSet<>());
+        }
+        going.get(world.root).addAll(selected);
         boolean grown = true;
         while (grown) {
             grown = false;
             for (Link link : world.links) {
-                for (Map<String, Integer> row : new ArrayList<>(children(link))) {
+                for (Map<String, Integer> row : children(link, going)) {
                     if (inScope(link.child(), row.get("id")) && fate(link, row).equals("cascade")) {
-                        grown |= doomed.get(link.child()).add(row.get("id"));
+                        grown |= going.get(link.child()).add(row.get("id"));
                     }
                 }
             }
         }
+        return going;
+    }
+
+    private void judge(Set<Integer> selected) {
+        blockers.clear();
+        crossings.clear();
+        changed.clear();
+        held.clear();
+        doomed = closure(selected);
         for (Link link : world.links) {
-            for (Map<String, Integer> row : children(link)) {
+            for (Map<String, Integer> row : children(link, doomed)) {
                 judge(link, row);
             }
         }
+        world.unique.forEach(this::collide);
     }
 
     private void judge(Link link, Map<String, Integer> row) {
@@ -57,16 +97,87 @@ final class Oracle {
         if (!inScope(link.child(), id)) {
             if (!onlyLeaves(link)) {
                 crossings.add(link.name());
+                held.add(List.of(link.parent(), row.get(link.column())));
             }
             return;
         }
-        switch (fate(link, row)) {
-            case "block" ->
-                blockers.computeIfAbsent(link.name(), name -> new TreeSet<>()).add(id);
-            case "set-null" ->
-                nulled.computeIfAbsent(link.name(), name -> new TreeSet<>()).add(id);
+        String[] fate = fate(link, row).split(" ");
+        switch (fate[0]) {
+            case "block" -> block(link, row, "");
+            case "set-null" -> change(link, id, null);
+            case "reassign" -> {
+                int target = Integer.parseInt(fate[1]);
+                change(link, id, target);
+                if (!mayTake(link.parent(), target)) {
+                    block(link, row, " no parent");
+                }
+            }
+            case "to-parents" -> {
+                Integer target = world.rows
+                        .get(link.parent())
+                        .get(row.get(link.column()))
+                        .get(fate[1]);
+                change(link, id, target);
+                if (target == null ? link.notNull() : !mayTake(link.parent(), target)) {
+                    block(link, row, " no parent");
+                }
+            }
             default -> {}
         }
+    }
+
+    private void change(Link link, int id, Integer to) {
+        changed.computeIfAbsent(link.name(), name -> new TreeMap<>()).put(id, to);
+    }
+
+    private void block(Link link, Map<String, Integer> row, String why) {
+        blockers.computeIfAbsent(link.name(), name -> new TreeSet<>()).add(row.get("id") + why);
+        Integer parent = row.get(link.column());
+        if (parent != null && doomed.get(link.parent()).contains(parent)) {
+            held.add(List.of(link.parent(), parent));
+        }
+    }
+
+    private boolean mayTake(int table, int id) {
+        return world.rows.get(table).containsKey(id)
+                && inScope(table, id)
+                && !doomed.get(table).contains(id);
+    }
+
+    /** Rows that would have the same r0 and n, as far as r0 is written. */
+    private void collide(int table) {
+        boolean reassigns = world.links.stream()
+                .anyMatch(link -> link.child() == table
+                        && link.column().equals("r0")
+                        && world.rows.get(table).values().stream()
+                                .anyMatch(row -> changed.getOrDefault(link.name(), Map.of())
+                                                .containsKey(row.get("id"))
+                                        && fate(link, row).contains(" ")));
+        if (!reassigns) {
+            return;
+        }
+        Map<List<Integer>, List<Integer>> groups = new HashMap<>();
+        afterwards().get(table).forEach((id, row) -> {
+            if (row.get("r0") != null && row.get("n") != null) {
+                groups.computeIfAbsent(List.of(row.get("r0"), row.get("n")), key -> new ArrayList<>())
+                        .add(id);
+            }
+        });
+        for (Link link : world.links) {
+            if (link.child() == table && link.column().equals("r0") && changed.containsKey(link.name())) {
+                groups.values().stream()
+                        .filter(ids -> ids.size() > 1)
+                        .forEach(ids -> ids.forEach(
+                                id -> block(link, world.rows.get(table).get(id), " same")));
+            }
+        }
+    }
+
+    /** Whether a row may stand beside those that were seen, under a unique key of r0 and n. */
+    static boolean mayStand(Map<String, Integer> row, Set<List<Integer>> seen) {
+        Integer parent = row.get("r0");
+        Integer n = row.get("n");
+        return parent == null || n == null || seen.add(List.of(parent, n));
     }
 
     private static boolean onlyLeaves(Link link) {
@@ -76,10 +187,10 @@ final class Oracle {
     }
 
     /** Rows that refer to a doomed row. */
-    private List<Map<String, Integer>> children(Link link) {
+    private List<Map<String, Integer>> children(Link link, List<Set<Integer>> going) {
         return world.rows.get(link.child()).values().stream()
                 .filter(row -> row.get(link.column()) != null
-                        && doomed.get(link.parent()).contains(row.get(link.column())))
+                        && going.get(link.parent()).contains(row.get(link.column())))
                 .toList();
     }
 
@@ -105,7 +216,11 @@ final class Oracle {
     }
 
     boolean nothing() {
-        return doomed.get(world.root).isEmpty();
+        return asked.isEmpty();
+    }
+
+    boolean everythingSpared() {
+        return !asked.isEmpty() && spared.containsAll(asked);
     }
 
     boolean refused() {
@@ -140,8 +255,8 @@ final class Oracle {
             after.add(rows);
         }
         for (Link link : world.links) {
-            nulled.getOrDefault(link.name(), Set.of())
-                    .forEach(id -> after.get(link.child()).get(id).put(link.column(), null));
+            changed.getOrDefault(link.name(), Map.of())
+                    .forEach((id, to) -> after.get(link.child()).get(id).put(link.column(), to));
         }
         return after;
     }

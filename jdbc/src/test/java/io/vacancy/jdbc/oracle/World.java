@@ -2,10 +2,13 @@ package io.vacancy.jdbc.oracle;
 
 import io.vacancy.engines.Engine;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
+import java.util.stream.IntStream;
 
 /**
  * A random database: tables t0, t1, … with a key, a number to put conditions on, an owner to put scopes on,
@@ -55,6 +58,9 @@ final class World {
     final int root;
     final List<Integer> selected = new ArrayList<>();
     final boolean scoped;
+    final boolean sparing;
+    /** Tables of which no two rows have the same r0 and n. */
+    final List<Integer> unique = new ArrayList<>();
 
     World(Random random) {
         tables = 2 + random.nextInt(5);
@@ -70,11 +76,22 @@ final class World {
         for (int table = 0; table < tables; table++) {
             rows.add(rows(random, random.nextInt(4) == 0 ? 0 : 1 + random.nextInt(12)));
         }
+        moreParents(random);
         links.forEach(link -> refer(random, link));
-        root = random.nextInt(tables);
+        settle();
+        List<Integer> filled = IntStream.range(0, tables)
+                .filter(table -> !rows.get(table).isEmpty())
+                .boxed()
+                .toList();
+        root = filled.isEmpty() ? 0 : filled.get(random.nextInt(filled.size()));
         scoped = random.nextInt(3) == 0;
+        sparing = random.nextInt(3) == 0;
         for (int i = 0; i <= random.nextInt(4); i++) {
-            selected.add(1 + random.nextInt(13));
+            List<Integer> there = List.copyOf(rows.get(root).keySet());
+            selected.add(
+                    there.isEmpty() || random.nextInt(5) == 0
+                            ? 1 + random.nextInt(13)
+                            : there.get(random.nextInt(there.size())));
         }
     }
 
@@ -107,7 +124,41 @@ final class World {
     }
 
     private static String fate(Random random, boolean notNull, boolean enforced) {
-        return pick(random, "cascade", "cascade", notNull ? "cascade" : "set-null", enforced ? "block" : "leave");
+        return random.nextInt(5) == 0
+                ? "reassign " + (1 + random.nextInt(13))
+                : pick(random, "cascade", "cascade", notNull ? "cascade" : "set-null", enforced ? "block" : "leave");
+    }
+
+    /** Some rules give child rows to the parent's own parent; and some tables get a unique key. */
+    private void moreParents(Random random) {
+        for (int i = 0; i < links.size(); i++) {
+            Link link = links.get(i);
+            List<Link> own = links.stream()
+                    .filter(other -> other.child() == link.parent() && other.parent() == link.parent())
+                    .toList();
+            if (!own.isEmpty() && random.nextInt(3) == 0) {
+                String up = "to-parents " + own.get(random.nextInt(own.size())).column();
+                links.set(
+                        i,
+                        new Link(
+                                link.child(),
+                                link.column(),
+                                link.parent(),
+                                link.notNull(),
+                                link.onDelete(),
+                                link.enforced(),
+                                List.of(new Choice(up, null))));
+            }
+        }
+        for (int table = 0; table < tables; table++) {
+            int child = table;
+            if (links.stream()
+                            .anyMatch(link ->
+                                    link.child() == child && link.column().equals("r0"))
+                    && random.nextInt(4) == 0) {
+                unique.add(table);
+            }
+        }
     }
 
     private static String pick(Random random, String... from) {
@@ -146,10 +197,14 @@ final class World {
     }
 
     /** Takes out rows whose references lead nowhere, until none does. */
-    void settle() {
+    private void settle() {
         boolean again = true;
         while (again) {
             again = false;
+            for (int table : unique) {
+                Set<List<Integer>> seen = new HashSet<>();
+                again |= rows.get(table).values().removeIf(row -> !Oracle.mayStand(row, seen));
+            }
             for (Link link : links) {
                 again |= rows.get(link.child())
                         .values()
@@ -178,6 +233,9 @@ final class World {
                         later.add("ALTER TABLE t" + table + " ADD " + key);
                     }
                 }
+            }
+            if (unique.contains(table)) {
+                create.append(", UNIQUE (r0, n)");
             }
             script.add(create.append(keys).append(")").toString());
         }
@@ -219,12 +277,21 @@ final class World {
             if (!link.rules().isEmpty()) {
                 yaml.append("  \"" + link.written() + "\":\n");
                 for (Choice rule : link.rules()) {
-                    String value = rule.fate().equals("block") ? "held" : "";
-                    yaml.append("    - {" + rule.fate() + ": " + (value.isEmpty() ? "[]" : value)
+                    yaml.append("    - {" + written(rule.fate())
                             + (rule.when() == null ? "" : ", when: \"" + rule.when() + "\"") + "}\n");
                 }
             }
         }
         return yaml.toString();
+    }
+
+    private static String written(String fate) {
+        String[] words = fate.split(" ");
+        return switch (words[0]) {
+            case "block" -> "block: held";
+            case "reassign" -> "reassign: " + words[1];
+            case "to-parents" -> "reassign: {to-parents: " + words[1] + "}";
+            default -> fate + ": []";
+        };
     }
 }

@@ -14,6 +14,7 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Findings;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
+import io.vacancy.preview.Sparing;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
 import io.vacancy.request.Mode;
@@ -116,6 +117,8 @@ public final class JsonReader {
                 rows(table, need(node, "records")),
                 effects(need(node, "effects")),
                 blockers(need(node, "blockers")),
+                portion(table, need(node, "spared")),
+                sparings(table, need(node, "spared-by")),
                 portion(table, need(node, "missing")),
                 totals(need(node, "totals")),
                 present(need(node, "present")),
@@ -142,6 +145,8 @@ public final class JsonReader {
                 optional(node, "because"),
                 optional(node, "unasked"),
                 optional(node, "deletion"),
+                JsonRequest.rules(need(node, "rules")),
+                portion(table, need(node, "spared")),
                 rows(table, need(node, "records")),
                 effects(need(node, "effects")),
                 totals(need(node, "totals")),
@@ -167,6 +172,7 @@ public final class JsonReader {
                     table,
                     action,
                     optional(node, "relation"),
+                    optional(node, "becomes"),
                     need(node, "rows").asLong(),
                     rows(table, need(node, "sample"))));
         }
@@ -182,9 +188,22 @@ public final class JsonReader {
                     text(node, "relation"),
                     need(node, "rows").asLong(),
                     text(node, "reason"),
-                    rows(table, need(node, "sample"))));
+                    rows(table, need(node, "sample")),
+                    texts(need(node, "ways-out"))));
         }
         return blockers;
+    }
+
+    private List<Sparing> sparings(TableName table, JsonNode nodes) {
+        List<Sparing> sparings = new ArrayList<>();
+        for (JsonNode node : nodes) {
+            sparings.add(new Sparing(
+                    text(node, "relation"),
+                    need(node, "rows").asLong(),
+                    text(node, "reason"),
+                    rows(table, need(node, "sample"))));
+        }
+        return sparings;
     }
 
     private Portion portion(TableName table, JsonNode node) {

@@ -11,6 +11,7 @@ import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Narrowing;
 import io.vacancy.request.Narrowing.Order;
+import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
 import java.time.Duration;
@@ -57,6 +58,9 @@ final class JsonRequest {
         node.put("unasked", request.unasked());
         node.put("wait", patience == null ? null : patience.toString());
         node.put("deletion", request.named());
+        node.put("on-blocked", request.onBlocked().word());
+        ObjectNode rules = node.putObject("rules");
+        request.rules().forEach(rules::put);
         return node;
     }
 
@@ -108,7 +112,16 @@ final class JsonRequest {
                 optional(node, "because"),
                 optional(node, "unasked"),
                 patience == null ? null : Duration.parse(patience),
-                optional(node, "deletion"));
+                optional(node, "deletion"),
+                OnBlocked.SPARE.word().equals(optional(node, "on-blocked")) ? OnBlocked.SPARE : OnBlocked.REFUSE,
+                rules(node.path("rules")));
+    }
+
+    static Map<String, String> rules(JsonNode node) {
+        Map<String, String> rules = new LinkedHashMap<>();
+        node.properties()
+                .forEach(rule -> rules.put(rule.getKey(), rule.getValue().asText()));
+        return rules;
     }
 
     private static Selection selection(JsonNode node) {

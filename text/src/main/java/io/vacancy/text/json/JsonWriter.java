@@ -16,6 +16,7 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
+import io.vacancy.preview.Sparing;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
 import io.vacancy.request.Request;
@@ -169,6 +170,7 @@ public final class JsonWriter {
         document.set("effects", effects(preview.effects()));
         document.set("blockers", blockers(preview.blockers()));
         document.set("spared", portion(preview.spared()));
+        document.set("spared-by", sparings(preview.sparedBy()));
         document.set("missing", portion(preview.missing()));
         document.set("totals", totals(preview.totals()));
         document.set("present", present(preview.findings().present()));
@@ -216,6 +218,9 @@ public final class JsonWriter {
         document.put("because", receipt.because());
         document.put("unasked", receipt.unasked());
         document.put("deletion", receipt.named());
+        ObjectNode rules = document.putObject("rules");
+        receipt.rules().forEach(rules::put);
+        document.set("spared", portion(receipt.spared()));
         document.put("kept", receipt.kept());
         document.set("effects", effects(receipt.effects()));
         document.set("totals", totals(receipt.totals()));
@@ -231,6 +236,7 @@ public final class JsonWriter {
                     .put("table", effect.table().toString())
                     .put("action", effect.action().word())
                     .put("relation", effect.relation())
+                    .put("becomes", effect.becomes())
                     .put("rows", effect.rows())
                     .set("sample", JsonValue.of(effect.sample()));
         }
@@ -240,12 +246,25 @@ public final class JsonWriter {
     private static ArrayNode blockers(List<Blocker> blockers) {
         ArrayNode nodes = NODES.arrayNode();
         for (Blocker blocker : blockers) {
-            nodes.addObject()
+            ObjectNode node = nodes.addObject()
                     .put("table", blocker.table().toString())
                     .put("relation", blocker.relation())
                     .put("rows", blocker.rows())
-                    .put("reason", blocker.reason())
-                    .set("sample", JsonValue.of(blocker.sample()));
+                    .put("reason", blocker.reason());
+            node.set("ways-out", texts(blocker.waysOut()));
+            node.set("sample", JsonValue.of(blocker.sample()));
+        }
+        return nodes;
+    }
+
+    private static ArrayNode sparings(List<Sparing> sparings) {
+        ArrayNode nodes = NODES.arrayNode();
+        for (Sparing sparing : sparings) {
+            nodes.addObject()
+                    .put("relation", sparing.relation())
+                    .put("rows", sparing.rows())
+                    .put("reason", sparing.reason())
+                    .set("sample", JsonValue.of(sparing.sample()));
         }
         return nodes;
     }

@@ -45,7 +45,7 @@ public final class RuleBookFile {
             "at-most-percent");
     private static final List<String> TYPES =
             Arrays.stream(Strength.values()).map(Strength::word).toList();
-    private static final List<String> FATES = List.of("cascade", "block", "set-null", "leave");
+    private static final List<String> FATES = List.of("cascade", "block", "set-null", "reassign", "leave");
 
     private RuleBookFile() {}
 
@@ -215,9 +215,25 @@ public final class RuleBookFile {
     }
 
     private static RelationEntry relation(Yaml.Entry written) {
-        List<Rule> rules =
-                written.value().items().stream().map(RuleBookFile::rule).toList();
-        return new RelationEntry(written.key(), rules, written.place());
+        Yaml value = written.value();
+        boolean permitting = value.isMapping() && (value.get("rules") != null || value.get("permit") != null);
+        if (!permitting) {
+            return new RelationEntry(written.key(), rules(value), List.of(), written.place());
+        }
+        value.onlyKeys(List.of("rules", "permit"));
+        Yaml rules = value.get("rules");
+        Yaml permit = value.get("permit");
+        if (rules == null) {
+            throw value.wrong("Here the rules are wanted that hold unless a request asks for others.", null);
+        }
+        List<String> permits = permit == null
+                ? List.of()
+                : permit.items().stream().map(Yaml::text).toList();
+        return new RelationEntry(written.key(), rules(rules), permits, written.place());
+    }
+
+    private static List<Rule> rules(Yaml written) {
+        return written.items().stream().map(RuleBookFile::rule).toList();
     }
 
     /** {@code cascade}, or {@code {block: "unpaid", when: "paid IS NOT TRUE"}}. */
@@ -245,6 +261,7 @@ public final class RuleBookFile {
         return switch (word) {
             case "cascade" -> Rule.cascade();
             case "leave" -> Rule.leave();
+            case "reassign" -> reassign(value);
             case "block" -> {
                 if (value == null || !value.isText() || value.text().isBlank()) {
                     throw written.wrong(
@@ -258,5 +275,21 @@ public final class RuleBookFile {
                         : Rule.setNull(value.items().stream().map(Yaml::text).toArray(String[]::new));
             default -> throw written.unknown("rule", word, FATES);
         };
+    }
+
+    /** {@code reassign}, {@code {reassign: 3}}, or {@code {reassign: {to-parents: answers}}}. */
+    private static Rule reassign(@Nullable Yaml value) {
+        if (value == null || value.empty()) {
+            return Rule.reassign();
+        }
+        if (!value.isMapping()) {
+            return Rule.reassignTo(value.text());
+        }
+        value.onlyKeys(List.of("to-parents"));
+        Yaml column = value.get("to-parents");
+        if (column == null) {
+            throw value.wrong("Here the column is wanted by which the parent names its own one.", null);
+        }
+        return Rule.reassignToParents(column.text());
     }
 }

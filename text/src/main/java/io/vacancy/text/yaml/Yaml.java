@@ -59,9 +59,13 @@ final class Yaml {
         return new Yaml(part, placeOf(part));
     }
 
-    private boolean empty() {
+    boolean empty() {
         return node == null
                 || (node instanceof ScalarNode scalar && scalar.getTag().equals(Tag.NULL));
+    }
+
+    boolean isMapping() {
+        return node instanceof MappingNode;
     }
 
     boolean isText() {

@@ -1,4 +1,4 @@
-package io.vacancy.jdbc.removal;
+package io.vacancy.jdbc.walk;
 
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.program.Removal;
@@ -13,12 +13,13 @@ import java.util.List;
  * order of tables by the links that are left.
  *
  * @param cut relations whose child columns are set to NULL before anything goes
+ * @param left relations whose child columns cannot be NULL
  * @param order the tables, children first by what is left
  * @param closed whether what is left is still a circle, so that no order of statements is right
  */
-record Circle(List<Relation> cut, List<TableName> order, boolean closed) {
+public record Circle(List<Relation> cut, List<Relation> left, List<TableName> order, boolean closed) {
 
-    static Circle of(Removal removal, Schema schema, Dialect dialect) {
+    public static Circle of(Removal removal, Schema schema, Dialect dialect) {
         List<Relation> cut = new ArrayList<>();
         List<Relation> left = new ArrayList<>();
         for (Relation relation : removal.circle()) {
@@ -44,6 +45,6 @@ record Circle(List<Relation> cut, List<TableName> order, boolean closed) {
         }
         boolean closed = !waiting.isEmpty();
         order.addAll(waiting);
-        return new Circle(cut, order, closed);
+        return new Circle(cut, left, order, closed);
     }
 }

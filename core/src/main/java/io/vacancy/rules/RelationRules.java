@@ -1,0 +1,177 @@
+package io.vacancy.rules;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.NullTrap;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.request.Key;
+import io.vacancy.rules.Fate.NewParent;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.NearestName;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/** Holds single rules against the relation that they are on. */
+final class RelationRules {
+
+    private static final List<String> WORDS = List.of("cascade", "set-null", "reassign", "block", "leave");
+
+    private RelationRules() {}
+
+    /** The rule with names and values of the schema; refused if it could never work. */
+    static Rule fitted(Rule rule, Relation relation, Schema schema) {
+        Table child = schema.table(relation.child());
+        Condition written = rule.when();
+        Condition when = written == null ? null : written.readFor(child);
+        if (when != null && rule.fate() instanceof Fate.Block) {
+            String column = NullTrap.in(when, child);
+            if (column != null) {
+                throw new MisuseException(
+                        "The condition of block on " + relation + " is unknown where " + child + "." + column
+                                + " is NULL, so such rows would slip past it.",
+                        "Say what NULL means, as in " + column + " IS NOT TRUE or " + column + " IS NULL OR ….");
+            }
+        }
+        return new Rule(fitted(rule.fate(), relation, schema), when);
+    }
+
+    private static Fate fitted(Fate fate, Relation relation, Schema schema) {
+        if (fate instanceof Fate.SetNull setNull) {
+            return new Fate.SetNull(nulled(setNull, relation, schema.table(relation.child())));
+        }
+        if (fate instanceof Fate.Leave && relation.enforced()) {
+            throw new MisuseException("Rows of " + relation + " cannot be left: the database enforces the relation.");
+        }
+        if (fate instanceof Fate.Reassign reassign) {
+            writable(relation, schema.table(relation.child()));
+            return new Fate.Reassign(target(reassign.to(), relation, schema));
+        }
+        return fate;
+    }
+
+    private static void writable(Relation relation, Table child) {
+        for (String name : relation.childColumns()) {
+            Column column = child.column(name);
+            if (column.generated()) {
+                throw new MisuseException("reassign on " + relation + " is impossible: the database computes " + child
+                        + "." + name + ".");
+            }
+        }
+    }
+
+    private static NewParent target(NewParent to, Relation relation, Schema schema) {
+        Table parent = schema.table(relation.parent());
+        if (to instanceof NewParent.Given given) {
+            List<Object> values = given.key().valuesFor(parent, relation.parentColumns());
+            Map<String, Object> parts = new LinkedHashMap<>();
+            for (int i = 0; i < values.size(); i++) {
+                parts.put(relation.parentColumns().get(i), values.get(i));
+            }
+            return new NewParent.Given(values.size() == 1 ? Key.of(values.get(0)) : new Key(parts));
+        }
+        if (to instanceof NewParent.OfParent of) {
+            List<String> columns = of.columns().stream()
+                    .map(column -> parent.column(column).name())
+                    .toList();
+            if (columns.size() != 1 || relation.childColumns().size() != 1) {
+                throw new MisuseException("reassign on " + relation
+                        + " to the parent's own parent takes one column, for a relation of one column.");
+            }
+            Column from = parent.column(columns.get(0));
+            Column into = schema.table(relation.child())
+                    .column(relation.childColumns().get(0));
+            if (from.type().kind() != into.type().kind()) {
+                throw new MisuseException("reassign on " + relation + " takes " + parent + "." + from.name()
+                        + ", which holds another kind of value than " + relation.child() + "." + into.name() + ".");
+            }
+            return new NewParent.OfParent(columns);
+        }
+        return to;
+    }
+
+    private static List<String> nulled(Fate.SetNull setNull, Relation relation, Table child) {
+        List<String> columns = setNull.columns().stream()
+                .map(column -> child.column(column).name())
+                .toList();
+        if (columns.isEmpty()) {
+            if (relation.childColumns().size() > 1) {
+                throw new MisuseException(
+                        "set-null on " + relation + " must name its columns, since there are several.");
+            }
+            columns = relation.childColumns();
+        }
+        for (String column : columns) {
+            if (!relation.childColumns().contains(column)) {
+                throw new MisuseException(
+                        "set-null on " + relation + " names " + column + ", which is not part of it.");
+            }
+            if (!child.column(column).nullable()) {
+                throw new MisuseException(
+                        "set-null on " + relation + " is impossible: " + child + "." + column + " cannot be NULL.");
+            }
+        }
+        return columns;
+    }
+
+    /** Refuses to permit what no request could ask for. */
+    static void permittable(String word, Relation relation, Schema schema) {
+        if (!WORDS.contains(word)) {
+            throw new MisuseException("There is no rule " + word + NearestName.question(word, WORDS));
+        }
+        if (word.equals("leave") && relation.enforced()) {
+            throw new MisuseException(
+                    "leave cannot be permitted on " + relation + ": the database enforces the relation.");
+        }
+        if (word.equals("set-null") && !schema.table(relation.child()).anyNullable(relation.childColumns())) {
+            throw new MisuseException(
+                    "set-null cannot be permitted on " + relation + ": none of its columns can be NULL.");
+        }
+    }
+
+    /**
+     * What two relations that share a column would both write into it, where only one of them could have its
+     * way; a sentence for each.
+     */
+    static List<String> contradictions(Schema schema, Map<Relation, List<Rule>> rules) {
+        List<String> told = new ArrayList<>();
+        for (Table table : schema.tables()) {
+            Map<String, Relation> writers = new HashMap<>();
+            for (Relation relation : schema.relationsFrom(table.name())) {
+                List<Rule> own = rules.getOrDefault(relation, List.of());
+                for (String column : written(relation, own)) {
+                    Relation other = writers.put(column, relation);
+                    // Both may empty it, but of two new values one would be lost.
+                    if (other != null && (reassigns(own) || reassigns(rules.getOrDefault(other, List.of())))) {
+                        told.add("The rules on " + other + " and on " + relation + " both write " + table + "." + column
+                                + ", and only one of them could have its way.");
+                    }
+                }
+            }
+        }
+        return told;
+    }
+
+    private static boolean reassigns(List<Rule> rules) {
+        return rules.stream().anyMatch(rule -> rule.fate() instanceof Fate.Reassign);
+    }
+
+    private static Set<String> written(Relation relation, List<Rule> rules) {
+        Set<String> columns = new LinkedHashSet<>();
+        for (Rule rule : rules) {
+            if (rule.fate() instanceof Fate.SetNull setNull) {
+                columns.addAll(setNull.columns());
+            }
+        }
+        if (reassigns(rules)) {
+            columns.addAll(relation.childColumns());
+        }
+        return columns;
+    }
+}

@@ -1,0 +1,61 @@
+package io.vacancy.jdbc.walk;
+
+import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.program.Branch;
+import io.vacancy.rules.Fate;
+import io.vacancy.rules.Fate.NewParent;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** What a change writes into the columns of a child row t. */
+public final class NewValue {
+
+    private NewValue() {}
+
+    /** The new value by column; empty for a branch that changes nothing. */
+    public static Map<String, Sql> of(Branch branch, Schema schema, Dialect dialect) {
+        Map<String, Sql> values = new LinkedHashMap<>();
+        Relation relation = branch.relation();
+        if (branch.fate() instanceof Fate.SetNull setNull) {
+            setNull.columns().forEach(column -> values.put(column, Sql.of("NULL")));
+        } else if (branch.fate() instanceof Fate.Reassign reassign && reassign.to() instanceof NewParent.Given given) {
+            Table parent = schema.table(relation.parent());
+            Table child = schema.table(relation.child());
+            List<Object> key = given.key().valuesFor(parent, relation.parentColumns());
+            for (int i = 0; i < key.size(); i++) {
+                String column = relation.childColumns().get(i);
+                values.put(
+                        column, new Sql().bind(key.get(i), child.column(column).type()));
+            }
+        } else if (branch.fate() instanceof Fate.Reassign reassign && reassign.to() instanceof NewParent.OfParent of) {
+            String column = relation.childColumns().get(0);
+            values.put(
+                    column,
+                    Sql.of("(SELECT p." + dialect.quote(of.columns().get(0)) + " FROM "
+                            + dialect.table(relation.parent()) + " p WHERE p."
+                            + dialect.quote(relation.parentColumns().get(0)) + " = t." + dialect.quote(column) + ")"));
+        }
+        return values;
+    }
+
+    /** The same for people and for the fingerprint: {@code NULL}, {@code 3}, {@code that of its parent's answers}. */
+    public static String written(Branch branch) {
+        if (branch.fate() instanceof Fate.Reassign reassign) {
+            return reassign.to() instanceof NewParent.Given given
+                    ? given.key().toString()
+                    : reassign.to() instanceof NewParent.OfParent of
+                            ? "its parent's " + of.columns().get(0)
+                            : "";
+        }
+        return branch.fate() instanceof Fate.SetNull setNull
+                        && setNull.columns().size()
+                                < branch.relation().childColumns().size()
+                ? "NULL in " + String.join(", ", setNull.columns())
+                : "NULL";
+    }
+}

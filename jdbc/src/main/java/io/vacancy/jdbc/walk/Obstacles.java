@@ -1,0 +1,251 @@
+package io.vacancy.jdbc.walk;
+
+import io.vacancy.jdbc.dialect.Dialect.ClosedCircle;
+import io.vacancy.jdbc.session.Context;
+import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.program.Branch;
+import io.vacancy.program.Removal;
+import io.vacancy.rules.Fate;
+import io.vacancy.rules.Fate.NewParent;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/** All that may stand in the way of what a walk found. */
+final class Obstacles {
+
+    private final Walk walk;
+    private final Session session;
+    private final List<Obstacle> found = new ArrayList<>();
+
+    private Obstacles(Walk walk) {
+        this.walk = walk;
+        this.session = walk.session();
+    }
+
+    static List<Obstacle> of(Walk walk) {
+        Obstacles obstacles = new Obstacles(walk);
+        walk.program().holds().forEach(obstacles::holding);
+        walk.program().relations().forEach(obstacles::crossing);
+        walk.changed().forEach((branch, rows) -> {
+            if (rows.size() > 0 && branch.fate() instanceof Fate.Reassign reassign) {
+                obstacles.target(branch, rows, reassign.to());
+            }
+        });
+        walk.changed().keySet().stream()
+                .map(branch -> branch.relation().child())
+                .distinct()
+                .forEach(obstacles::collisions);
+        obstacles.circles();
+        return obstacles.found;
+    }
+
+    /** Rows of several tables that no order of statements can remove on this engine. */
+    private void circles() {
+        if (session.dialect().closedCircle() != ClosedCircle.LEAVES_FIRST) {
+            return;
+        }
+        for (Removal removal : walk.program().removals()) {
+            Circle circle = Circle.of(removal, walk.schema(), session.dialect());
+            for (Relation relation : circle.closed() ? circle.left() : List.<Relation>of()) {
+                boolean affected = !relation.toItself()
+                        && walk.doomed(relation.child()).size() > 0
+                        && walk.doomed(relation.parent()).size() > 0;
+                if (affected) {
+                    found.add(new Obstacle(
+                            relation,
+                            walk.doomed(relation.child()).contains("t"),
+                            session.dialect().name() + " cannot remove rows of several tables that refer to one another"
+                                    + " in a circle through columns which cannot be NULL",
+                            false,
+                            List.of()));
+                }
+            }
+        }
+    }
+
+    private void holding(Branch branch) {
+        if (walk.doomed(branch.relation().parent()).size() == 0 || !(branch.fate() instanceof Fate.Block block)) {
+            return;
+        }
+        Sql which = walk.outside(branch);
+        Sql scope = walk.inScope(branch.relation().child());
+        if (scope != null) {
+            which.add(" AND ").add(scope);
+        }
+        found.add(new Obstacle(branch.relation(), which, block.reason(), false, branch.waysOut()));
+    }
+
+    /** Rows outside the scope that would be touched, or would be left behind without a parent. */
+    private void crossing(Relation relation) {
+        Sql outside = walk.doomed(relation.parent()).size() == 0 ? null : walk.outOfScope(relation);
+        if (outside != null) {
+            found.add(new Obstacle(relation, outside, "rows outside the scope of who asks", true, List.of()));
+        }
+    }
+
+    /** The parent that child rows are to get has to be there and to stay. */
+    private void target(Branch branch, RowSet rows, NewParent to) {
+        Relation relation = branch.relation();
+        if (to instanceof NewParent.Given given) {
+            String why = standing(relation, given);
+            if (why != null) {
+                found.add(new Obstacle(relation, rows.contains("t"), why, false, branch.waysOut()));
+            }
+        } else if (to instanceof NewParent.OfParent of) {
+            TableName parent = relation.parent();
+            String column = session.dialect().quote(of.columns().get(0));
+            Sql own = Sql.of(" AND EXISTS (SELECT 1 FROM " + session.dialect().table(parent) + " p WHERE ")
+                    .add(joined("p", relation));
+            if (!walk.schema().table(relation.child()).anyNullable(relation.childColumns())) {
+                found.add(new Obstacle(
+                        relation,
+                        rows.contains("t").add(own).add(" AND p." + column + " IS NULL)"),
+                        "the " + parent + " they refer to has no "
+                                + of.columns().get(0) + " to give them to",
+                        false,
+                        List.of()));
+            }
+            Sql staying = Sql.of(" AND p." + column + " IS NOT NULL AND NOT EXISTS (SELECT 1 FROM "
+                            + session.dialect().table(parent) + " q WHERE q."
+                            + session.dialect().quote(relation.parentColumns().get(0)) + " = p." + column
+                            + " AND NOT ")
+                    .add(walk.doomed(parent).contains("q"));
+            Sql scope = walk.inScope(parent, "q");
+            staying.add(scope == null ? new Sql() : Sql.of(" AND ").add(scope)).add("))");
+            found.add(new Obstacle(
+                    relation,
+                    rows.contains("t").add(own).add(staying),
+                    "the " + parent + " they would get is not there, or goes itself",
+                    false,
+                    List.of()));
+        }
+    }
+
+    private String joined(String parentAlias, Relation relation) {
+        List<String> equal = new ArrayList<>();
+        for (int i = 0; i < relation.childColumns().size(); i++) {
+            equal.add(parentAlias + "."
+                    + session.dialect().quote(relation.parentColumns().get(i)) + " = t."
+                    + session.dialect().quote(relation.childColumns().get(i)));
+        }
+        return String.join(" AND ", equal);
+    }
+
+    /** Why the given parent cannot take rows over, or null if it can. */
+    private @Nullable String standing(Relation relation, NewParent.Given given) {
+        Table parent = walk.schema().table(relation.parent());
+        Sql select = Sql.of("SELECT 1 FROM " + session.dialect().table(parent.name()) + " t WHERE 1 = 1");
+        List<Object> values = given.key().valuesFor(parent, relation.parentColumns());
+        for (int i = 0; i < values.size(); i++) {
+            String column = relation.parentColumns().get(i);
+            select.add(" AND t." + session.dialect().quote(column) + " = ")
+                    .bind(values.get(i), parent.column(column).type());
+        }
+        Sql scope = walk.inScope(parent.name());
+        if (scope != null) {
+            select.add(" AND ").add(scope);
+        }
+        Context context = Context.of("looking for the new parent in", parent.name(), relation.name());
+        Sql staying = new Sql().add(select);
+        boolean goesToo = walk.program().tables().contains(parent.name());
+        if (goesToo) {
+            staying.add(" AND NOT ").add(walk.doomed(parent.name()).contains("t"));
+        }
+        // Held until the end, since nothing else keeps it there where no foreign key does.
+        staying.add(walk.locks() ? session.dialect().forUpdate() : "");
+        if (!session.query(staying, context, row -> 1).isEmpty()) {
+            return null;
+        }
+        String named = parent + " " + given.key();
+        return goesToo && !session.query(select, context, row -> 1).isEmpty()
+                ? named + ", which they are to get, goes itself"
+                : named + ", which they are to get, is not there";
+    }
+
+    /**
+     * Rows that would have the same values in a unique key, once some of them have another parent. The values
+     * are those after all changes, among all rows that stay.
+     */
+    private void collisions(TableName child) {
+        Table table = walk.schema().table(child);
+        List<Map.Entry<Branch, RowSet>> changes = walk.changed().entrySet().stream()
+                .filter(change -> change.getKey().relation().child().equals(child)
+                        && change.getValue().size() > 0)
+                .toList();
+        Set<String> written = new LinkedHashSet<>();
+        changes.stream()
+                .filter(change -> change.getKey().fate() instanceof Fate.Reassign)
+                .forEach(change -> written.addAll(change.getKey().relation().childColumns()));
+        for (List<String> key : table.keys()) {
+            if (key.stream().noneMatch(written::contains)) {
+                continue;
+            }
+            Sql same = sameAfterwards(table, key, changes);
+            changes.stream()
+                    .map(change -> change.getKey().relation())
+                    .distinct()
+                    .filter(relation -> relation.childColumns().stream().anyMatch(key::contains))
+                    .forEach(relation -> found.add(new Obstacle(
+                            relation,
+                            new Sql().add(same),
+                            "they would share " + String.join(", ", key) + " with other rows of " + child,
+                            false,
+                            List.of())));
+        }
+    }
+
+    private Sql sameAfterwards(Table table, List<String> key, List<Map.Entry<Branch, RowSet>> changes) {
+        Sql groups = Sql.of("SELECT ");
+        Sql equal = new Sql();
+        for (int i = 0; i < key.size(); i++) {
+            groups.add(i == 0 ? "" : ", ")
+                    .add(afterwards(table, key.get(i), changes))
+                    .add(" AS a" + i);
+            equal.add((i == 0 ? "" : " AND ") + "shared.a" + i + " = ").add(afterwards(table, key.get(i), changes));
+        }
+        groups.add(" FROM " + session.dialect().table(table.name()) + " t");
+        Sql staying = new Sql();
+        if (walk.program().tables().contains(table.name())) {
+            staying.add("NOT ").add(walk.doomed(table.name()).contains("t"));
+            groups.add(" WHERE ").add(staying);
+            staying.add(" AND ");
+        }
+        String names = IntStream.range(0, key.size()).mapToObj(i -> "a" + i).collect(Collectors.joining(", "));
+        // Not EXISTS, which MariaDB turns into a form that it then refuses where a value is a sub-query.
+        // A NULL in a group's key makes the comparison with it unknown, so that no row is among its rows.
+        return staying.add("0 < (SELECT COUNT(*) FROM (SELECT " + names + " FROM (")
+                .add(groups)
+                .add(") afterwards GROUP BY " + names + " HAVING COUNT(*) > 1) shared WHERE ")
+                .add(equal)
+                .add(")");
+    }
+
+    /** What a column of row t will hold. */
+    private Sql afterwards(Table table, String column, List<Map.Entry<Branch, RowSet>> changes) {
+        Sql now = Sql.of("t." + session.dialect().quote(column));
+        Sql whens = new Sql();
+        for (Map.Entry<Branch, RowSet> change : changes) {
+            Sql then = NewValue.of(change.getKey(), walk.schema(), session.dialect())
+                    .get(column);
+            if (then != null) {
+                whens.add(" WHEN ")
+                        .add(change.getValue().contains("t"))
+                        .add(" THEN ")
+                        .add(then);
+            }
+        }
+        return whens.text().isEmpty()
+                ? now
+                : Sql.of("CASE").add(whens).add(" ELSE ").add(now).add(" END");
+    }
+}
