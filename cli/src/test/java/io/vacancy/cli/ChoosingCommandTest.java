@@ -134,6 +134,26 @@ class ChoosingCommandTest {
     }
 
     @Test
+    void blockedRowsAreSparedAndRulesOfTheRequestAreNoted() throws Exception {
+        Result spared = tool.atTerminal(
+                "", "delete", "boat", "--every-row", "--on-blocked", "spare", "--answer", "9", "--db", tool.db());
+        Result moved = tool.atTerminal(
+                "yes\n", "delete", "yard", "--key", "1", "--rule", "work_order.yard_id=reassign:2", "--db", tool.db());
+
+        assertThat(spared.exit()).isEqualTo(5);
+        assertThat(spared.out())
+                .contains("What is spared")
+                .contains("because of inspection.boat_id: still refers to it");
+        assertThat(moved.out())
+                .contains("work_order.yard_id becomes 2")
+                .contains("rule     work_order.yard_id=reassign:2");
+        assertThat(tool.count("work_order WHERE yard_id = 1")).isZero();
+        assertThat(tool.atTerminal("", "delete", "boat", "--key", "14", "--db", tool.db())
+                        .out())
+                .contains("could be unblocked by --rule inspection.boat_id=cascade");
+    }
+
+    @Test
     void aNamedDeletionRunsWithItsParameters() throws Exception {
         Files.writeString(folder.resolve("vacancy.yaml"), """
                 version: 1

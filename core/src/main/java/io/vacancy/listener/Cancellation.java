@@ -36,11 +36,20 @@ public final class Cancellation {
     private void insist() {
         try {
             while (!running.isEmpty()) {
-                running.forEach(Runnable::run);
+                running.forEach(this::interrupt);
                 Thread.sleep(AGAIN_MILLIS);
             }
         } catch (InterruptedException given) {
             Thread.currentThread().interrupt();
+        }
+    }
+
+    /** Never after the step has ended: what comes next is the rollback, which must not be interrupted. */
+    private void interrupt(Runnable step) {
+        synchronized (step) {
+            if (running.contains(step)) {
+                step.run();
+            }
         }
     }
 
@@ -52,7 +61,11 @@ public final class Cancellation {
      */
     public Step during(Runnable interrupt) {
         running.add(interrupt);
-        return () -> running.remove(interrupt);
+        return () -> {
+            synchronized (interrupt) {
+                running.remove(interrupt);
+            }
+        };
     }
 
     /** A step that can be interrupted. */

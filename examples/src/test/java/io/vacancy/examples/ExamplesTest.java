@@ -63,6 +63,10 @@ class ExamplesTest {
                 .isEqualTo("not there: 9999\nlisted:    2\ndecided:   1\n");
         assertThat(output(() -> NamedAndGuarded.main(new String[0])))
                 .isEqualTo("Erase 3 rows of mooring where left_on < DATE '2025-12-31'?\ntype 10 (count)\n");
+        assertThat(output(() -> MovedAndSpared.main(new String[0])))
+                .contains("work_order.yard_id becomes 2.")
+                .contains("would go, ")
+                .contains("because of inspection.boat_id: kept for the insurer");
         assertThat(output(() -> WatchedAndGivenUp.main(new String[0])))
                 .startsWith("Cancelled while ")
                 .endsWith("Nothing was changed.\n");

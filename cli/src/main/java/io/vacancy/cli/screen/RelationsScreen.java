@@ -102,7 +102,11 @@ public final class RelationsScreen {
                 ? whose + " go too"
                 : last instanceof Fate.SetNull
                         ? whose + " stay and lose the link"
-                        : last instanceof Fate.Leave ? whose + " stay as they are" : whose + " stop the deletion";
+                        : last instanceof Fate.Reassign
+                                ? whose + " get another parent"
+                                : last instanceof Fate.Leave
+                                        ? whose + " stay as they are"
+                                        : whose + " stop the deletion";
         return meaning
                 + (all.size() > 1 ? ", unless a condition holds" : "")
                 + (relation.enforced() ? "" : "; declared in the rule book");

@@ -1,11 +1,15 @@
 package io.vacancy.text.yaml;
 
 import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.Parameter.parameter;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.failure.RuleBookException;
+import io.vacancy.question.Question.Strength;
+import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
+import io.vacancy.rules.NamedDeletion;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import org.junit.jupiter.api.Test;
@@ -13,6 +17,47 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class RuleBookFileTest {
+
+    @Test
+    void readsNewParentsPermissionsQuestionsAndNamedDeletions() {
+        RuleBook book = RuleBookFile.read("""
+                version: 1
+                tables:
+                  boat: {never-emptied: true, at-most: 500, at-most-percent: 12.5}
+                relations:
+                  work_order.yard_id: reassign
+                  berth.pier_id: {reassign: 3}
+                  note.answers: {reassign: {to-parents: answers}}
+                  fee.mooring_id:
+                    rules: [{block: unpaid, when: "paid IS NOT TRUE"}, cascade]
+                    permit: [cascade, set-null]
+                questions:
+                  - {above: 100, type: count}
+                  - {every-row: true, type: table}
+                deletions:
+                  old-moorings:
+                    table: mooring
+                    where: "left_on < :before"
+                    parameters: {before: date}
+                    order-by: [left_on desc, id]
+                    limit: 10
+                    at-most: 10000
+                """, "rules.yaml");
+
+        assertThat(book.relations())
+                .extracting(entry -> entry.rules().get(0))
+                .startsWith(Rule.reassign(), Rule.reassignTo("3"), Rule.reassignToParents("answers"));
+        assertThat(book.relations().get(3).permits()).containsExactly("cascade", "set-null");
+        assertThat(book.relations().get(3).rules()).hasSize(2);
+        assertThat(book.tables().get(0).limits())
+                .isEqualTo(Limits.NONE.atMost(500).atMostPercent(12.5));
+        assertThat(book.tables().get(0).neverEmptied()).isTrue();
+        assertThat(book.questions()).extracting("strength").containsExactly(Strength.COUNT, Strength.TABLE);
+        NamedDeletion old = book.deletions().get(0);
+        assertThat(old.where()).isEqualTo(column("left_on").before(parameter("before")));
+        assertThat(old.narrowing().first()).isEqualTo(10);
+        assertThat(old.narrowing().order()).extracting(Object::toString).containsExactly("left_on desc", "id");
+    }
 
     @Test
     void saysTheSameAsTheBuilder() {
@@ -44,7 +89,8 @@ class RuleBookFileTest {
                 .relation("radio_message.call_sign -> boat.call_sign", Rule.leave()));
         assertThat(file.tables().stream().map(entry -> entry.at(null))).isEqualTo(built.tables());
         assertThat(file.relations().stream()
-                        .map(entry -> new RuleBook.RelationEntry(entry.relation(), entry.rules(), null)))
+                        .map(entry ->
+                                new RuleBook.RelationEntry(entry.relation(), entry.rules(), entry.permits(), null)))
                 .isEqualTo(built.relations());
         assertThat(file.relations().get(1).place()).hasToString("vacancy.yaml, line 9");
     }

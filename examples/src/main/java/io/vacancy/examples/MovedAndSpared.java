@@ -1,0 +1,36 @@
+package io.vacancy.examples;
+
+import static io.vacancy.condition.ColumnTerm.column;
+
+import io.vacancy.Vacancy;
+import io.vacancy.jdbc.JdbcStore;
+import io.vacancy.preview.Preview;
+import io.vacancy.request.OnBlocked;
+import io.vacancy.request.Request;
+import io.vacancy.rules.Rule;
+import io.vacancy.rules.RuleBook;
+import java.util.List;
+
+/** Child rows that get another parent, and a bulk deletion that leaves out what is blocked. */
+public class MovedAndSpared {
+
+    public static void main(String[] args) {
+        RuleBook rules = RuleBook.build(book -> book.relation("work_order.yard_id", Rule.reassign())
+                .relation("logbook_entry.answers", Rule.reassignToParents("answers"))
+                .relation("inspection.boat_id", List.of("cascade"), Rule.block("kept for the insurer")));
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(Harbour.fresh()))
+                .rules(rules)
+                .actor(() -> "Mira Holm")
+                .open();
+
+        Preview moved = vacancy.preview(Request.from("yard").key(1).reassign("work_order.yard_id", 2));
+        moved.question().consequences().forEach(System.out::println);
+
+        Preview spared = vacancy.preview(
+                Request.from("boat").where(column("harbour_id").equalTo(7)).onBlocked(OnBlocked.SPARE));
+        System.out.println(
+                spared.findings().selected() + " would go, " + spared.spared().rows() + " spared");
+        spared.sparedBy()
+                .forEach(by -> System.out.println(by.rows() + " because of " + by.relation() + ": " + by.reason()));
+    }
+}
