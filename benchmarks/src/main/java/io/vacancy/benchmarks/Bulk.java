@@ -8,14 +8,18 @@ import io.vacancy.harbour.BigHarbour;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
+import java.awt.Color;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import org.knowm.xchart.BitmapEncoder;
 import org.knowm.xchart.CategoryChart;
@@ -36,7 +40,7 @@ final class Bulk {
     private static final String UNASKED = "Vacancy, unasked";
     private static final String ASKED = "Vacancy, preview and answer";
 
-    private static final Map<String, Map<Engine, Double>> TO_SCRIPT = new LinkedHashMap<>();
+    private static final Path RESULTS = Path.of("bulk.csv");
 
     private Bulk() {}
 
@@ -83,11 +87,7 @@ final class Bulk {
                     System.out.printf(
                             "  Vacancy, unasked: %d times the rows take %.0f times as long%n",
                             boats / BOATS[0], rounds.median(UNASKED) / smallest);
-                    for (String way : List.of(NATIVE, UNASKED, ASKED)) {
-                        TO_SCRIPT
-                                .computeIfAbsent(way, none -> new LinkedHashMap<>())
-                                .put(engine, rounds.ratio(way));
-                    }
+                    keep(engine, rounds);
                 }
             }
         }
@@ -114,25 +114,49 @@ final class Bulk {
         }
     }
 
-    /** Draws what was measured at full size. */
+    private static void keep(Engine engine, Rounds rounds) throws IOException {
+        if (!Files.exists(RESULTS)) {
+            Files.writeString(RESULTS, "engine,way,times the script\n");
+        }
+        for (String way : List.of(NATIVE, UNASKED, ASKED)) {
+            String line = String.format(Locale.ROOT, "%s,\"%s\",%.2f%n", engine, way, rounds.ratio(way));
+            Files.writeString(RESULTS, line, StandardOpenOption.APPEND);
+        }
+    }
+
+    /** Draws what bulk.csv in the current folder has. */
     static void chart() throws IOException {
+        Map<String, Map<String, Double>> ways = new LinkedHashMap<>();
+        for (String line : Files.readAllLines(RESULTS)) {
+            String[] parts = line.split(",\"?|\",");
+            if (!line.startsWith("engine")) {
+                String way = line.substring(line.indexOf('"') + 1, line.lastIndexOf('"'));
+                ways.computeIfAbsent(way, none -> new LinkedHashMap<>())
+                        .put(parts[0], Double.parseDouble(line.substring(line.lastIndexOf(',') + 1)));
+            }
+        }
         CategoryChart chart = new CategoryChartBuilder()
                 .width(1000)
-                .height(560)
+                .height(520)
                 .title("Deleting 555,000 of 1,110,000 rows by a condition, against a hand-written script (1.0)")
                 .yAxisTitle("times the script's time; less is better")
                 .build();
-        chart.getStyler().setLegendPosition(Styler.LegendPosition.InsideNW);
-        chart.getStyler().setLabelsVisible(true);
-        chart.getStyler().setYAxisMin(0.0);
+        chart.getStyler().setLegendPosition(Styler.LegendPosition.OutsideS);
+        chart.getStyler().setLegendLayout(Styler.LegendLayout.Horizontal);
+        chart.getStyler().setLegendBorderColor(Color.WHITE);
+        chart.getStyler().setChartBackgroundColor(Color.WHITE);
+        chart.getStyler().setPlotBorderVisible(false);
         chart.getStyler().setPlotGridVerticalLinesVisible(false);
-        TO_SCRIPT.forEach((way, ratios) -> {
-            List<String> engines = new ArrayList<>();
-            ratios.keySet().forEach(engine -> engines.add(engine.toString()));
-            chart.addSeries(way, engines, new ArrayList<>(ratios.values()));
-        });
-        Path file = Path.of("bulk.png");
-        BitmapEncoder.saveBitmap(chart, file.toString(), BitmapEncoder.BitmapFormat.PNG);
-        System.out.println("Chart: " + file);
+        chart.getStyler().setSeriesColors(new Color[] {new Color(0x9AA5B1), new Color(0x6FB7C9), new Color(0xE0A458)});
+        chart.getStyler().setLabelsVisible(true);
+        chart.getStyler().setLabelsPosition(1.0);
+        chart.getStyler().setLabelsFontColorAutomaticEnabled(false);
+        chart.getStyler().setLabelsFontColor(Color.BLACK);
+        chart.getStyler().setDecimalPattern("0.00");
+        chart.getStyler().setYAxisMin(0.0);
+        ways.forEach((way, ratios) ->
+                chart.addSeries(way, new ArrayList<>(ratios.keySet()), new ArrayList<>(ratios.values())));
+        BitmapEncoder.saveBitmap(chart, "bulk.png", BitmapEncoder.BitmapFormat.PNG);
+        System.out.println("bulk.csv and bulk.png are in this folder");
     }
 }

@@ -16,6 +16,10 @@ public final class Main {
     }
 
     public static void main(String[] words) throws Exception {
+        if (words.length == 1 && words[0].equals("chart")) {
+            Bulk.chart();
+            return;
+        }
         Measurement measurement =
                 switch (words.length == 0 ? "" : words[0]) {
                     case "one-record" -> OneRecord::run;
