@@ -53,7 +53,8 @@ record Judging(
 
     /** What a guard says against it, or null. */
     private @Nullable String refusal(Findings found) {
-        if (rules.neverDeleted(table.name())) {
+        boolean stays = request.selection() instanceof Selection.Orphans orphans && orphans.setNull();
+        if (rules.neverDeleted(table.name()) && !stays) {
             return "Rows of " + table + " are never deleted.";
         }
         if (!table.identity().exists() && !atOnce()) {

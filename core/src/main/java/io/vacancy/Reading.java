@@ -15,6 +15,7 @@ import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
 import io.vacancy.rules.Rules;
+import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.time.Clock;
@@ -70,7 +71,23 @@ record Reading(Rules rules, Scope scope, Clock clock) {
                 request.narrowing().decided(),
                 first,
                 order,
+                selection instanceof Selection.Orphans orphans ? orphaning(orphans, table) : null,
+                selection instanceof Selection.Orphans orphans && orphans.setNull(),
                 atOnce);
+    }
+
+    private Relation orphaning(Selection.Orphans orphans, Table table) {
+        Relation relation = rules.schema().relation(orphans.relation());
+        if (!relation.child().equals(table.name())) {
+            throw new MisuseException(
+                    "Rows of " + table + " have no parent by " + relation + ".",
+                    "Its child rows are those of " + relation.child() + ".");
+        }
+        if (orphans.setNull() && !table.anyNullable(relation.childColumns())) {
+            throw new MisuseException(
+                    "The link " + relation + " cannot be NULL.", "Give the rows a parent, or have them go.");
+        }
+        return relation;
     }
 
     private static Condition read(Condition condition, Table table) {

@@ -3,6 +3,7 @@ package io.vacancy;
 import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.failure.VacancyException;
@@ -14,6 +15,7 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.outcome.ReceiptId;
 import io.vacancy.preview.Findings;
+import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.program.Compiler;
@@ -22,15 +24,20 @@ import io.vacancy.program.Program;
 import io.vacancy.question.Answer;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
+import io.vacancy.request.Selection;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.rules.Rules;
+import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
 import io.vacancy.store.Store;
 import io.vacancy.store.Watch;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Supplier;
@@ -270,6 +277,35 @@ public final class Vacancy {
         return store.missing(deletion(request, table, false), watch(request));
     }
 
+    /**
+     * Child rows whose parent is missing, by relation; relations without such rows are left out. To have them go,
+     * or to set their link to NULL, see {@link Request.From#orphansOf} and {@link Request.From#orphansSetNull}.
+     *
+     * @param relations in their written form; all if empty
+     * @throws MisuseException if one is unknown, or the actor may not look at its child rows
+     */
+    public Map<Relation, Portion> orphans(String... relations) {
+        List<Relation> asked = relations.length == 0
+                ? schema().relations()
+                : Arrays.stream(relations).map(schema()::relation).toList();
+        Scope scope = settings.scope.get();
+        Map<TableName, Condition> scopes = new HashMap<>();
+        for (Relation relation : asked) {
+            Table child = schema().table(relation.child());
+            allowed(child);
+            Condition condition = scope.on(child);
+            if (condition != null) {
+                scopes.put(child.name(), condition.readFor(child));
+            }
+        }
+        return store.orphans(asked, scopes, new Watch() {
+            @Override
+            public @Nullable Cancellation cancellation() {
+                return settings.cancellation;
+            }
+        });
+    }
+
     private void allowed(Table table) {
         String refusal = settings.permission.refusal(whoAsks(), table.name(), Act.LOOK);
         if (refusal != null) {
@@ -360,7 +396,8 @@ public final class Vacancy {
 
     private Outcome outcome(Request request, Table table, boolean shown, Objector objector) {
         Judging judging = judging(request, table);
-        String refusal = judging.forbidden(Act.ERASE);
+        boolean unlinks = request.selection() instanceof Selection.Orphans orphans && orphans.setNull();
+        String refusal = judging.forbidden(unlinks ? Act.CHANGE : Act.ERASE);
         if (refusal != null) {
             return new Outcome.Refused(judging.withheld(refusal), refusal);
         }

@@ -106,4 +106,30 @@ class RuleBookCommandsTest {
     void relationsShowConditionalRules() {
         assertThat(run("", "relations", "boat").out()).contains("block?, cascade");
     }
+
+    @Test
+    void orphansAreListedAndGoOnlyWhenAsked() throws Exception {
+        write("""
+                version: 1
+                relations:
+                  "radio_message.call_sign -> boat.call_sign": leave
+                """);
+        long messages = tool.count("radio_message");
+
+        Result listed = run("", "orphans");
+        Result declined = run("no\n", "orphans", "radio_message.call_sign", "--erase");
+        Result kept = run("", "orphans", "radio_message.call_sign -> boat.call_sign", "--set-null");
+        Result both = run("", "orphans", "radio_message.call_sign", "--set-null", "--erase");
+
+        assertThat(listed.exit()).isEqualTo(9);
+        assertThat(listed.out()).contains("radio_message.call_sign  1  refer to no boat");
+        assertThat(declined.exit()).isEqualTo(5);
+        assertThat(kept.err()).contains("cannot be NULL");
+        assertThat(both.err()).contains("contradict each other");
+        assertThat(tool.count("radio_message")).isEqualTo(messages);
+        assertThat(run("yes\n", "orphans", "radio_message.call_sign", "--erase").exit())
+                .isZero();
+        assertThat(run("", "orphans").out()).contains("No row refers to a parent that is missing.");
+        assertThat(tool.count("radio_message")).isEqualTo(messages - 1);
+    }
 }

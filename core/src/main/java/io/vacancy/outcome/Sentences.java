@@ -12,6 +12,10 @@ final class Sentences {
     private Sentences() {}
 
     static String done(Receipt receipt) {
+        if (!receipt.effects().isEmpty() && !receipt.effects().get(0).goes()) {
+            return "Changed " + Wording.rows(receipt.rows()) + " of " + receipt.table() + "; receipt " + receipt.id()
+                    + ".";
+        }
         long gone = receipt.totals().getOrDefault(Action.DELETE, 0L);
         return "Erased " + Wording.rows(receipt.rows()) + " of " + receipt.table()
                 + (gone > receipt.rows() ? " and " + Wording.rows(gone - receipt.rows()) + " with it" : "")

@@ -33,7 +33,8 @@ public final class Wording {
     /** The question for findings that could go ahead. */
     public Question ask(Request request, Table table, Mode mode, Findings findings) {
         boolean everyRow = findings.everyRowOf(table.name());
-        Strength strength = rules.strength(table.name(), everyRow, findings.going());
+        long many = Math.max(findings.going(), findings.selected());
+        Strength strength = rules.strength(table.name(), everyRow, many);
         if (strength == Strength.LABEL && findings.records().size() != 1) {
             strength = Strength.COUNT;
         }
@@ -41,7 +42,7 @@ public final class Wording {
                 switch (strength) {
                     case NONE -> null;
                     case YES_NO -> "yes";
-                    case COUNT -> Long.toString(findings.going());
+                    case COUNT -> Long.toString(many);
                     case LABEL -> rules.label(findings.records().get(0)).strip();
                     case TABLE -> table.toString();
                 };
@@ -55,6 +56,10 @@ public final class Wording {
 
     /** What is to be done, in a few words: "Erase boat Osprey (HV-204)". */
     public String title(Request request, Table table, Mode mode, Findings findings) {
+        if (request.selection() instanceof Selection.Orphans orphans && orphans.setNull()) {
+            return "Set " + orphans.relation() + " to NULL in " + rows(findings.selected()) + " of " + table
+                    + ", whose parent is missing";
+        }
         return request.selection() instanceof Selection.EveryRow every && every.atOnce()
                 ? "Empty table " + table + " at once, all " + rows(findings.selected())
                 : (mode == Mode.ERASE ? "Erase " : "Mark as deleted: ") + what(request, table, findings);
@@ -93,6 +98,10 @@ public final class Wording {
         if (further != null) {
             condition = condition == null ? further : condition.and(further);
         }
+        if (request.selection() instanceof Selection.Orphans orphans) {
+            String missing = "whose parent by " + orphans.relation() + " is missing";
+            return condition == null ? missing : missing + ", where " + shortened(Written.of(condition));
+        }
         String where = condition == null ? "" : "where " + shortened(Written.of(condition));
         if (request.narrowing().decided() != null) {
             where = where + (where.isEmpty() ? "" : " ") + "chosen by code";
@@ -123,7 +132,10 @@ public final class Wording {
         List<Effect> along = findings.effects().stream()
                 .filter(effect -> effect.relation() != null && effect.goes())
                 .toList();
-        if (along.isEmpty()) {
+        boolean unlinked = request.selection() instanceof Selection.Orphans orphans && orphans.setNull();
+        if (unlinked) {
+            sentences.add("The rows stay; what they refer to now is lost.");
+        } else if (along.isEmpty()) {
             sentences.add("Nothing else goes with it.");
         } else {
             Map<String, Long> byTable = new LinkedHashMap<>();
@@ -139,7 +151,7 @@ public final class Wording {
         for (Effect effect : findings.effects()) {
             boolean one = effect.rows() == 1;
             String which = rows(effect.rows()) + " of " + effect.table();
-            if (effect.action() == Action.SET_NULL) {
+            if (effect.action() == Action.SET_NULL && !unlinked) {
                 sentences.add(which + (one ? " stays and loses its " : " stay and lose their ") + "link: "
                         + effect.relation() + " becomes NULL.");
             } else if (effect.action() == Action.REASSIGN) {
@@ -153,7 +165,7 @@ public final class Wording {
                     + " selected as well " + (findings.spared().rows() == 1 ? "stays" : "stay")
                     + ", because something stands in the way.");
         }
-        if (mode == Mode.ERASE) {
+        if (mode == Mode.ERASE && !unlinked) {
             sentences.add("No copy is kept, so nothing of this can be brought back.");
         }
         findings.warnings().forEach(sentences::add);

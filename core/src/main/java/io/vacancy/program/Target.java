@@ -2,6 +2,7 @@ package io.vacancy.program;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.request.Narrowing.Order;
+import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import java.util.List;
 import java.util.function.Predicate;
@@ -16,6 +17,8 @@ import org.jspecify.annotations.Nullable;
  * @param decided code that must accept them, or null
  * @param first how many of them, or null for all
  * @param order by which they are counted off; the key's columns come after it
+ * @param orphansOf only rows whose parent by this relation is missing, or null
+ * @param setNull whether those rows stay and lose that link, instead of going
  * @param atOnce whether the table is to be emptied as a whole; nothing else narrows it then
  */
 public record Target(
@@ -24,6 +27,8 @@ public record Target(
         @Nullable Predicate<Row> decided,
         @Nullable Long first,
         List<Order> order,
+        @Nullable Relation orphansOf,
+        boolean setNull,
         boolean atOnce) {
 
     public Target {

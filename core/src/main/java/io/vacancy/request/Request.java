@@ -126,6 +126,20 @@ public record Request(
             return selecting(new Selection.EveryRow(true));
         }
 
+        /**
+         * The rows whose parent is missing, to go.
+         *
+         * @param relation by which they refer to it, such as {@code fee.mooring_id}
+         */
+        public Request orphansOf(String relation) {
+            return selecting(new Selection.Orphans(relation, false));
+        }
+
+        /** The same rows, to stay and refer to nothing. */
+        public Request orphansSetNull(String relation) {
+            return selecting(new Selection.Orphans(relation, true));
+        }
+
         private Request selecting(Selection selection) {
             return new Request(
                     table,

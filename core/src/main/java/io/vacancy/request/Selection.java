@@ -49,4 +49,12 @@ public sealed interface Selection {
      * @param atOnce whether the table is to be emptied as a whole, by the fastest way that the engine can undo
      */
     record EveryRow(boolean atOnce) implements Selection {}
+
+    /**
+     * The rows whose parent is missing.
+     *
+     * @param relation the relation by which they refer to it, in its written form
+     * @param setNull whether the rows are to stay and refer to nothing, instead of going
+     */
+    record Orphans(String relation, boolean setNull) implements Selection {}
 }

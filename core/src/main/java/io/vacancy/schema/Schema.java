@@ -49,13 +49,15 @@ public final class Schema {
     }
 
     /**
-     * The relation of this written form.
+     * The relation of this written form; the parent may stand behind an arrow where it need not.
      *
      * @throws MisuseException if there is none, with the nearest name
      */
     public Relation relation(String written) {
         for (Relation relation : relations) {
-            if (relation.name().equals(written)) {
+            boolean withParent =
+                    relation.withParentInName().name().replace(" ", "").equals(written.replace(" ", ""));
+            if (relation.name().equals(written) || withParent) {
                 return relation;
             }
         }

@@ -1,13 +1,18 @@
 package io.vacancy.store;
 
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.StoreException;
 import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Findings;
+import io.vacancy.preview.Portion;
 import io.vacancy.program.Deletion;
+import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
+import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -50,6 +55,15 @@ public interface Store {
      * @throws StoreException if the database fails
      */
     Stream<Row> missing(Deletion deletion, Watch watch);
+
+    /**
+     * How many child rows of each relation refer to a parent that is missing, and a few of them; none for
+     * relations without such rows.
+     *
+     * @param scopes the conditions on the rows of child tables that the caller may see
+     * @throws StoreException if the database fails
+     */
+    Map<Relation, Portion> orphans(List<Relation> relations, Map<TableName, Condition> scopes, Watch watch);
 
     /**
      * Carries a program out in one transaction: locks, runs it anew, asks for approval of what was found,

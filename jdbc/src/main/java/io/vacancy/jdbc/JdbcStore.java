@@ -1,5 +1,6 @@
 package io.vacancy.jdbc;
 
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.BusyException;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.StoreException;
@@ -8,17 +9,20 @@ import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.dialect.Dialects;
 import io.vacancy.jdbc.removal.Emptying;
 import io.vacancy.jdbc.removal.Removing;
+import io.vacancy.jdbc.removal.Unlinking;
 import io.vacancy.jdbc.session.Busy;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Faults;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.session.Slipped;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.jdbc.walk.Orphans;
 import io.vacancy.jdbc.walk.Report;
 import io.vacancy.jdbc.walk.Walk;
 import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Findings;
+import io.vacancy.preview.Portion;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Deletion;
 import io.vacancy.schema.Relation;
@@ -29,7 +33,9 @@ import io.vacancy.store.Store;
 import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
@@ -138,6 +144,9 @@ public final class JdbcStore implements Store {
                 if (deletion.target().atOnce()) {
                     return new Emptying(session, deletion).findings();
                 }
+                if (deletion.target().setNull()) {
+                    return new Unlinking(session, deletion, false).findings();
+                }
                 Walk walk = new Walk(session, deletion, false);
                 walk.run();
                 // Undone on closing, key tables and all.
@@ -171,10 +180,26 @@ public final class JdbcStore implements Store {
         });
     }
 
-    private <T> T looking(Deletion deletion, Watch watch, Function<Transaction, T> look) {
+    @Override
+    public Map<Relation, Portion> orphans(List<Relation> relations, Map<TableName, Condition> scopes, Watch watch) {
+        return looking(null, watch, transaction -> {
+            try (transaction) {
+                Map<Relation, Portion> orphans = new LinkedHashMap<>();
+                for (Relation relation : relations) {
+                    Portion found = Orphans.of(relation, schema(), transaction.session(), scopes.get(relation.child()));
+                    if (found.rows() > 0) {
+                        orphans.put(relation, found);
+                    }
+                }
+                return orphans;
+            }
+        });
+    }
+
+    private <T> T looking(@Nullable Deletion deletion, Watch watch, Function<Transaction, T> look) {
         try {
             Transaction transaction = transactions.begin(keysInMemory, watch, dialect.isolationForLooking());
-            transaction.limitWaiting(deletion.patience());
+            transaction.limitWaiting(deletion == null ? null : deletion.patience());
             return look.apply(transaction);
         } catch (Busy busy) {
             throw new BusyException(table(busy), detail(busy), busy);
@@ -226,6 +251,9 @@ public final class JdbcStore implements Store {
         if (deletion.target().atOnce()) {
             return empty(deletion, approval, transaction);
         }
+        if (deletion.target().setNull()) {
+            return unlink(deletion, approval, transaction);
+        }
         Walk walk = new Walk(session, deletion, true);
         walk.run();
         Report report = new Report(walk);
@@ -261,6 +289,18 @@ public final class JdbcStore implements Store {
         }
         handOver(emptying::rows, approval);
         emptying.run(found);
+        transaction.finish(deletion.program().root());
+        return new Ending.Removed(found);
+    }
+
+    private Ending unlink(Deletion deletion, Approval approval, Transaction transaction) {
+        Unlinking unlinking = new Unlinking(transaction.session(), deletion, true);
+        Findings found = unlinking.findings();
+        Outcome objection = approval.objection(found);
+        if (objection != null) {
+            return new Ending.Stopped(objection);
+        }
+        unlinking.run();
         transaction.finish(deletion.program().root());
         return new Ending.Removed(found);
     }

@@ -11,8 +11,6 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.question.Answer;
-import io.vacancy.question.Question;
-import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Table;
 import io.vacancy.text.json.JsonWriter;
@@ -39,20 +37,8 @@ final class DeleteCommand implements Callable<Integer> {
     @Mixin
     private final OutputOptions output = new OutputOptions();
 
-    @Option(names = "--by", paramLabel = "WHO", description = "Who deletes; the user of this machine unless given.")
-    private @Nullable String by;
-
-    @Option(names = "--yes", description = "Say yes to a yes/no question without being asked.")
-    private boolean yes;
-
-    @Option(names = "--answer", paramLabel = "TEXT", description = "The answer to the question, whatever it asks for.")
-    private @Nullable String answer;
-
-    @Option(
-            names = "--fingerprint",
-            paramLabel = "F",
-            description = "Carry out only what an earlier preview with this fingerprint showed.")
-    private @Nullable String fingerprint;
+    @Mixin
+    private final AnswerOptions answers = new AnswerOptions();
 
     @Option(
             names = "--records-to",
@@ -69,7 +55,7 @@ final class DeleteCommand implements Callable<Integer> {
     public Integer call() {
         selection.check();
         boolean json = output.json();
-        Vacancy vacancy = database.open(by, screen);
+        Vacancy vacancy = database.open(answers.by(), screen);
         Request request = selection.request(vacancy);
         Outcome outcome = asked(vacancy, request);
         if (json) {
@@ -88,7 +74,7 @@ final class DeleteCommand implements Callable<Integer> {
             Preview preview = screen.working(() -> vacancy.preview(looked));
             Outcome outcome = outcome(vacancy, preview);
             boolean again = outcome instanceof Outcome.Declined
-                    && answer == null
+                    && answers.none()
                     && selection.mayBeSeveral()
                     && preview.findings().selected() > 1;
             Request narrowed = again ? narrowed(vacancy, request) : null;
@@ -120,11 +106,10 @@ final class DeleteCommand implements Callable<Integer> {
 
     private Outcome outcome(Vacancy vacancy, Preview preview) {
         show(vacancy, preview);
-        if (fingerprint != null && preview.state() == State.READY && !fingerprint.equals(preview.fingerprint())) {
+        if (answers.meanAnother(preview)) {
             return Outcome.Changed.since(null, preview);
         }
-        Question question = preview.question();
-        Answer given = question.answer(preview.state() == State.READY ? reply(question) : null);
+        Answer given = answers.given(preview, selection.expects(), screen);
         if (recordsTo == null) {
             return screen.working(() -> vacancy.carryOut(preview, given));
         }
@@ -142,36 +127,5 @@ final class DeleteCommand implements Callable<Integer> {
             new PreviewScreen(vacancy, screen.ink()).lines(preview).forEach(screen::print);
             screen.print("");
         }
-    }
-
-    private @Nullable String reply(Question question) {
-        if (answer != null || question.strength() == Strength.NONE) {
-            return answer;
-        }
-        boolean waived = yes || selection.expects();
-        if (waived && question.strength() == Strength.YES_NO) {
-            return question.awaited();
-        }
-        if (!screen.terminal()) {
-            throw new MisuseException(
-                    "Nobody can be asked: \"" + question.title() + "\" needs an answer, and there is no terminal.",
-                    question.strength() == Strength.YES_NO
-                            ? "Give --yes, --answer TEXT, or --expect N with the number of selected rows."
-                            : "It wants " + wanted(question) + "; --yes and --expect are not enough for it. Give"
-                                    + " --answer \"" + question.awaited() + "\".");
-        }
-        screen.tell(screen.ink().strong(question.title()));
-        question.consequences().forEach(sentence -> screen.tell("  " + sentence));
-        return screen.ask("Type " + wanted(question) + " to go ahead, anything else to leave it: ");
-    }
-
-    private static String wanted(Question question) {
-        return switch (question.strength()) {
-            case NONE -> "nothing";
-            case YES_NO -> "yes";
-            case COUNT -> "the number of rows that go, " + question.awaited() + ",";
-            case LABEL -> "what it is called, " + question.awaited() + ",";
-            case TABLE -> "the table's name, " + question.awaited() + ",";
-        };
     }
 }

@@ -42,7 +42,9 @@ public final class OutcomeScreen {
 
     private List<String> receipt(Receipt receipt) {
         List<String> lines = new ArrayList<>();
-        lines.add(ink.settled("Done.") + " " + name(receipt) + (receipt.rows() == 1 ? " is gone." : " are gone."));
+        boolean goes = receipt.effects().isEmpty() || receipt.effects().get(0).goes();
+        lines.add(ink.settled("Done.") + " " + name(receipt) + (receipt.rows() == 1 ? " is " : " are ")
+                + (goes ? "gone." : "changed."));
         TextTable counts = new TextTable(true, false, false);
         for (Effect effect : receipt.effects()) {
             String did =

@@ -58,8 +58,10 @@ public final class PreviewScreen {
                 new Wording(vacancy.rules()).title(preview.request(), table, preview.mode(), preview.findings())));
         lines.add("");
         record(preview, lines);
-        lines.add(ink.strong(preview.state() == Preview.State.READY ? "What goes" : "What would go"));
-        lines.addAll(tree(preview));
+        if (preview.effects().stream().anyMatch(Effect::goes)) {
+            lines.add(ink.strong(preview.state() == Preview.State.READY ? "What goes" : "What would go"));
+            lines.addAll(tree(preview));
+        }
         changes(preview, lines);
         blockers(preview, lines);
         spared(preview, lines);
@@ -232,6 +234,10 @@ public final class PreviewScreen {
         Map<Action, Long> totals = preview.totals();
         long gone = totals.getOrDefault(Action.DELETE, 0L) + totals.getOrDefault(Action.SOFT_DELETE, 0L);
         long changed = totals.getOrDefault(Action.SET_NULL, 0L) + totals.getOrDefault(Action.REASSIGN, 0L);
+        if (gone == 0) {
+            return "No row goes; " + Wording.rows(changed) + (changed == 1 ? " is" : " are") + " changed."
+                    + ink.quiet("  fingerprint " + preview.fingerprint());
+        }
         return "In all " + Wording.rows(gone) + (gone == 1 ? " goes" : " go")
                 + (changed == 0 ? "" : " and " + Wording.rows(changed) + (changed == 1 ? " is" : " are") + " changed")
                 + ". Nothing stands in the way." + ink.quiet("  fingerprint " + preview.fingerprint());

@@ -68,6 +68,32 @@ public final class Report {
                 print);
     }
 
+    /** What would happen to the selected rows where they stay and lose a link. */
+    public Findings unlinking(Relation relation) {
+        RowSet selected = walk.doomed(walk.program().root());
+        List<Row> records = walk.records();
+        List<Effect> effects = new ArrayList<>();
+        if (walk.shown()) {
+            contents(selected, records);
+        }
+        if (selected.size() > 0) {
+            effects.add(effect(
+                    selected, Action.SET_NULL, relation.name(), "NULL", selected.size(), selected.contains("t")));
+            add(Action.SET_NULL, selected, relation.childColumns());
+        }
+        return new Findings(
+                records,
+                effects,
+                List.of(),
+                Portion.NONE,
+                List.of(),
+                missing(selected),
+                totals,
+                present(),
+                warnings(),
+                walk.shown() ? fingerprint.shown() : "");
+    }
+
     /** Every identity goes into the fingerprint, and the content of the selected rows. */
     private long toBeRead(RowSet selected, List<Row> records) {
         long identities = Stream.concat(

@@ -153,6 +153,10 @@ public final class Walk {
         Condition which = target.which();
         Sql condition =
                 which == null ? Sql.of("1 = 1") : conditionSql(program.root()).write(which);
+        Relation orphaning = target.orphansOf();
+        if (orphaning != null) {
+            condition.add(" AND ").add(Orphans.condition(orphaning, session.dialect()));
+        }
         return among == null
                 ? List.of(condition)
                 : among.conditions().stream()

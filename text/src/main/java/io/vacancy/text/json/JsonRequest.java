@@ -79,6 +79,9 @@ final class JsonRequest {
             match.values().forEach((column, value) -> values.set(column, JsonValue.of(value)));
         } else if (selection instanceof Selection.ByCondition by) {
             node.set("where", JsonCondition.write(by.condition()));
+        } else if (selection instanceof Selection.Orphans orphans) {
+            node.put("orphans-of", orphans.relation());
+            node.put("set-null", orphans.setNull());
         } else if (selection instanceof Selection.EveryRow every) {
             node.put("every-row", every.atOnce() ? "at-once" : "one-by-one");
         }
@@ -153,11 +156,16 @@ final class JsonRequest {
         if (node.has("where")) {
             return new Selection.ByCondition(JsonCondition.read(node.path("where")));
         }
+        if (node.has("orphans-of")) {
+            return new Selection.Orphans(
+                    node.path("orphans-of").asText(), node.path("set-null").asBoolean());
+        }
         String everyRow = node.path("every-row").asText();
         if (everyRow.equals("at-once") || everyRow.equals("one-by-one")) {
             return new Selection.EveryRow(everyRow.equals("at-once"));
         }
-        throw new MisuseException("The document selects nothing.", "A selection has keys, match, where or every-row.");
+        throw new MisuseException(
+                "The document selects nothing.", "A selection has keys, match, where, orphans-of or every-row.");
     }
 
     private static Mode mode(String word) {

@@ -117,6 +117,19 @@ public final class JsonWriter {
         return text(document);
     }
 
+    /** Rows whose parent is missing, by relation, as one document. */
+    public String orphans(Map<Relation, Portion> orphans) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("orphans");
+        orphans.forEach((relation, rows) -> nodes.addObject()
+                .put("relation", relation.name())
+                .put("table", relation.child().toString())
+                .put("rows", rows.rows())
+                .set("sample", JsonValue.of(rows.sample())));
+        return text(document);
+    }
+
     /** What a check found, as one document. */
     public String problems(List<Problem> problems) {
         ObjectNode document = NODES.objectNode();

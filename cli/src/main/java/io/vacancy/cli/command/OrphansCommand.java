@@ -1,0 +1,105 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.Vacancy;
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.OrphansScreen;
+import io.vacancy.cli.screen.OutcomeScreen;
+import io.vacancy.cli.screen.PreviewScreen;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Portion;
+import io.vacancy.preview.Preview;
+import io.vacancy.request.Request;
+import io.vacancy.schema.Relation;
+import io.vacancy.text.json.JsonWriter;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "orphans",
+        description = "Lists rows whose parent is missing; erases them, or sets their link to NULL, through the same"
+                + " preview and question as any deletion.")
+final class OrphansCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Parameters(
+            index = "0",
+            arity = "0..1",
+            paramLabel = "RELATION",
+            description = "One relation, such as fee.mooring_id; all unless given.")
+    private @Nullable String relation;
+
+    @Option(names = "--erase", description = "Erase them, with what hangs on them.")
+    private boolean erase;
+
+    @Option(names = "--set-null", description = "Keep them, and set their link to NULL.")
+    private boolean setNull;
+
+    @Option(names = "--because", paramLabel = "WHY", description = "Why; it stands on the receipt.")
+    private @Nullable String because;
+
+    @Mixin
+    private final AnswerOptions answers = new AnswerOptions();
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
+    OrphansCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        if (erase && setNull) {
+            throw new MisuseException("--erase and --set-null contradict each other.", "Give one of them.");
+        }
+        if ((erase || setNull) && relation == null) {
+            throw new MisuseException("No relation is named whose orphans are meant.", "Give one, as they are listed.");
+        }
+        boolean json = output.json();
+        Vacancy vacancy = database.open(answers.by(), screen);
+        return relation != null && (erase || setNull) ? mend(vacancy, relation, json) : list(vacancy, json);
+    }
+
+    private int list(Vacancy vacancy, boolean json) {
+        Map<Relation, Portion> orphans =
+                screen.working(() -> relation == null ? vacancy.orphans() : vacancy.orphans(relation));
+        if (json) {
+            screen.print(new JsonWriter().orphans(orphans));
+        } else {
+            new OrphansScreen(vacancy, screen.ink()).lines(orphans).forEach(screen::print);
+        }
+        return orphans.isEmpty() ? ExitCode.DONE : ExitCode.FOUND_WRONG;
+    }
+
+    private int mend(Vacancy vacancy, String of, boolean json) {
+        Relation meant = vacancy.schema().relation(of);
+        Request.From from = Request.from(meant.child().toString());
+        Request selected = setNull ? from.orphansSetNull(of) : from.orphansOf(of);
+        Request request = because == null ? selected : selected.because(because);
+        Preview preview = screen.working(() -> vacancy.preview(request));
+        if (!json && preview.state() != Preview.State.NOTHING) {
+            new PreviewScreen(vacancy, screen.ink()).lines(preview).forEach(screen::print);
+            screen.print("");
+        }
+        Outcome outcome = answers.meanAnother(preview)
+                ? Outcome.Changed.since(null, preview)
+                : screen.working(() -> vacancy.carryOut(preview, answers.given(preview, false, screen)));
+        if (json) {
+            screen.print(new JsonWriter().write(outcome));
+        } else {
+            new OutcomeScreen(vacancy, screen.ink()).lines(outcome).forEach(screen::print);
+        }
+        return ExitCode.of(outcome);
+    }
+}

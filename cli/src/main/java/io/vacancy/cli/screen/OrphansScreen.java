@@ -1,0 +1,56 @@
+package io.vacancy.cli.screen;
+
+import io.vacancy.Vacancy;
+import io.vacancy.preview.Portion;
+import io.vacancy.preview.Wording;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/** Rows whose parent is missing, by relation. */
+public final class OrphansScreen {
+
+    private final Vacancy vacancy;
+    private final Ink ink;
+
+    public OrphansScreen(Vacancy vacancy, Ink ink) {
+        this.vacancy = vacancy;
+        this.ink = ink;
+    }
+
+    public List<String> lines(Map<Relation, Portion> orphans) {
+        List<String> lines = new ArrayList<>();
+        if (orphans.isEmpty()) {
+            lines.add("No row refers to a parent that is missing.");
+            return lines;
+        }
+        lines.add(ink.strong("Rows whose parent is missing"));
+        lines.add("");
+        TextTable table = new TextTable(false, true, false, false);
+        orphans.forEach((relation, rows) -> table.line()
+                .cell(relation.name(), ink::standing)
+                .cell(Wording.grouped(rows.rows()))
+                .cell("refer to no " + relation.parent())
+                .cell(sample(relation, rows), ink::quiet));
+        lines.addAll(table.lines("  "));
+        lines.add("");
+        String first = orphans.keySet().iterator().next().name();
+        lines.add("vacancy orphans " + (first.contains(" ") ? "\"" + first + "\"" : first)
+                + " --erase or --set-null shows what that would do, and asks.");
+        return lines;
+    }
+
+    private String sample(Relation relation, Portion rows) {
+        String labels = rows.sample().stream()
+                .map(row -> vacancy.rules().label(row) + " has " + reference(relation, row))
+                .collect(Collectors.joining(", "));
+        return rows.rows() > rows.sample().size() ? labels + ", …" : labels;
+    }
+
+    private static String reference(Relation relation, Row row) {
+        return relation.childColumns().stream().map(row::text).collect(Collectors.joining(", "));
+    }
+}

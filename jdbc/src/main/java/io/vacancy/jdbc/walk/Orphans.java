@@ -1,0 +1,57 @@
+package io.vacancy.jdbc.walk;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.session.Context;
+import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.ConditionSql;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.preview.Portion;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Child rows whose parent is missing. */
+public final class Orphans {
+
+    private static final int SAMPLE = 3;
+
+    private Orphans() {}
+
+    /** Whether row t refers to a parent that is not there; one NULL in its columns refers to nothing. */
+    static Sql condition(Relation relation, Dialect dialect) {
+        List<String> refers = new ArrayList<>();
+        List<String> equal = new ArrayList<>();
+        for (int i = 0; i < relation.childColumns().size(); i++) {
+            String own = "t." + dialect.quote(relation.childColumns().get(i));
+            refers.add(own + " IS NOT NULL");
+            equal.add("o." + dialect.quote(relation.parentColumns().get(i)) + " = " + own);
+        }
+        return Sql.of(String.join(" AND ", refers) + " AND NOT EXISTS (SELECT 1 FROM "
+                + dialect.table(relation.parent()) + " o WHERE " + String.join(" AND ", equal) + ")");
+    }
+
+    /**
+     * How many there are, and a few of them.
+     *
+     * @param scope what holds on every child row that may be seen, or null
+     */
+    public static Portion of(Relation relation, Schema schema, Session session, @Nullable Condition scope) {
+        Table child = schema.table(relation.child());
+        Sql which = condition(relation, session.dialect());
+        if (scope != null) {
+            which.add(" AND ")
+                    .add(new ConditionSql(child, session.dialect()::quote, ZonedDateTime.now(), "t")
+                            .write(new Condition.Certain(scope)));
+        }
+        Context context = Context.of("looking for orphans in", child.name(), relation.name());
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")
+                .add(which);
+        long rows = session.number(count, context);
+        return rows == 0 ? Portion.NONE : new Portion(rows, new Rows(session, child).first(SAMPLE, which, context));
+    }
+}
