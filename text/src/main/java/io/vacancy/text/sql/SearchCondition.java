@@ -35,7 +35,11 @@ public final class SearchCondition {
         try {
             parsed = CCJSqlParserUtil.parseCondExpression(quoted.text(), false);
         } catch (JSQLParserException | RuntimeException notUnderstood) {
-            throw refused(text, quoted.origin(position(notUnderstood)), "it is not understood from here on");
+            int position = quoted.origin(position(notUnderstood));
+            int end = text.stripTrailing().length();
+            throw position >= end
+                    ? refused(text, end + 1, "it ends before it is complete")
+                    : refused(text, position, "it is not understood from here on");
         }
         return new Translation(text).condition(parsed);
     }

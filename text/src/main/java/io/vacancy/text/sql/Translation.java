@@ -43,6 +43,7 @@ import net.sf.jsqlparser.expression.operators.relational.IsNullExpression;
 import net.sf.jsqlparser.expression.operators.relational.LikeExpression;
 import net.sf.jsqlparser.expression.operators.relational.ParenthesedExpressionList;
 import net.sf.jsqlparser.schema.Column;
+import net.sf.jsqlparser.statement.select.Select;
 import org.jspecify.annotations.Nullable;
 
 /** From a parsed expression to the core's condition; what the core does not know is refused. */
@@ -208,6 +209,9 @@ final class Translation {
     }
 
     private List<Object> values(Expression right) {
+        if (right instanceof Select) {
+            throw refused(right, "a sub-select is not allowed");
+        }
         if (!(right instanceof ExpressionList<?> list) || list.isEmpty()) {
             throw refused(right, "IN wants a list of values in parentheses");
         }

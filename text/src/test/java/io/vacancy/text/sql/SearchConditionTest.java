@@ -110,7 +110,9 @@ class SearchConditionTest {
                 "a = 1; b = 2 | position 6 | second statement",
                 "a = 1 AND b = NULL | position 11 | use IS NULL",
                 "a = 1 AND length(b) = 3 | position 11 | known are LOWER and UPPER",
-                "a = = 2 | position 5 | not understood"
+                "a = = 2 | position 5 | not understood",
+                "a = 1 OR | position 9 | ends before it is complete",
+                "a IN (SELECT b FROM c) | position 6 | sub-select"
             })
     void saysWhereAndWhy(String text, String position, String reason) {
         assertThatThrownBy(() -> SearchCondition.read(text))
