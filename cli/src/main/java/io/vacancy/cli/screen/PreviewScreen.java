@@ -202,7 +202,7 @@ public final class PreviewScreen {
         Map<String, String> ways = new LinkedHashMap<>();
         preview.blockers().stream()
                 .filter(blocker -> !blocker.waysOut().isEmpty())
-                .forEach(blocker -> ways.put(blocker.relation(), String.join(", ", blocker.waysOut())));
+                .forEach(blocker -> ways.put(blocker.relation(), String.join(" or ", blocker.waysOut())));
         ways.forEach((relation, rules) ->
                 lines.add(ink.quiet("    could be unblocked by --rule " + relation + "=" + rules)));
     }
