@@ -81,7 +81,7 @@ final class PreviewCommand implements Callable<Integer> {
         return ExitCode.of(preview);
     }
 
-    /** Rows go to the standard output alone, so that it can be read by a program; the count is for people. */
+    /** What a program reads holds rows alone; the count is for people. */
     private int list(Vacancy vacancy, Request request) {
         Table table = vacancy.schema().table(rowsOf == null ? request.table() : rowsOf);
         long listed = screen.working(() -> {
@@ -90,7 +90,12 @@ final class PreviewCommand implements Callable<Integer> {
             }
         });
         String what = missing ? "keys that are not there" : "rows of " + table;
-        screen.tell(listed == 0 ? "There are no " + what + "." : Wording.grouped(listed) + " " + what + ".");
+        String told = listed == 0 ? "There are no " + what + "." : Wording.grouped(listed) + " " + what + ".";
+        if (output.ofRows() == OutputOptions.Format.text) {
+            screen.print(told);
+        } else {
+            screen.tell(told);
+        }
         return listed == 0 && !missing ? ExitCode.NOTHING : ExitCode.DONE;
     }
 

@@ -28,6 +28,8 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
@@ -35,6 +37,7 @@ import org.junit.jupiter.params.provider.EnumSource;
  * Random databases, rules and requests, judged by an oracle that works row by row. {@code -Dvacancy.cases}
  * says how many, {@code -Dvacancy.seed} which one alone.
  */
+@Execution(ExecutionMode.CONCURRENT)
 class OracleTest {
 
     private static final int CASES = Integer.getInteger("vacancy.cases", 200);
