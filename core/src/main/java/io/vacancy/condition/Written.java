@@ -22,7 +22,8 @@ import java.util.stream.Collectors;
 /** Conditions as people read them: as the SQL standard's search conditions. Never sent to a database. */
 public final class Written {
 
-    private static final Set<String> WORDS = Set.of(
+    /** Words that a reader of search conditions takes for itself; a column of such a name is put into quotation marks. */
+    public static final Set<String> WORDS = Set.of(
             "and",
             "or",
             "not",
@@ -33,18 +34,37 @@ public final class Written {
             "between",
             "true",
             "false",
-            "unknown",
-            "date",
-            "time",
-            "timestamp",
-            "interval",
-            "case",
             "escape",
-            "lower",
-            "upper",
+            "interval",
+            "current_date",
+            "current_timestamp",
+            "current_time",
             "select",
             "from",
-            "where");
+            "where",
+            "exists",
+            "case",
+            "when",
+            "then",
+            "else",
+            "end",
+            "union",
+            "ilike",
+            "similar",
+            "rlike",
+            "regexp",
+            "cast",
+            "with",
+            "any",
+            "all",
+            "some",
+            "delete",
+            "update",
+            "insert",
+            "distinct",
+            "collate",
+            "unknown",
+            "over");
 
     private Written() {}
 

@@ -1,7 +1,7 @@
 package io.vacancy.text.sql;
 
+import io.vacancy.condition.Written;
 import java.util.Locale;
-import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -17,50 +17,6 @@ record QuotedWords(String text, int[] origins) {
     private static final Pattern PARTS =
             Pattern.compile("'(?:[^']|'')*'|\"(?:[^\"]|\"\")*\"|:?[\\p{L}_][\\p{L}\\p{N}_$]*");
     private static final Pattern UNIT = Pattern.compile("(?i)INTERVAL\\s*'[^']*'\\s*$");
-
-    /** Words of a condition, and of what is refused with a reason of its own. */
-    private static final Set<String> WORDS = Set.of(
-            "and",
-            "or",
-            "not",
-            "in",
-            "is",
-            "null",
-            "like",
-            "between",
-            "true",
-            "false",
-            "escape",
-            "interval",
-            "current_date",
-            "current_timestamp",
-            "current_time",
-            "select",
-            "from",
-            "where",
-            "exists",
-            "case",
-            "when",
-            "then",
-            "else",
-            "end",
-            "union",
-            "ilike",
-            "similar",
-            "rlike",
-            "regexp",
-            "cast",
-            "with",
-            "any",
-            "all",
-            "some",
-            "delete",
-            "update",
-            "insert",
-            "distinct",
-            "collate",
-            "unknown",
-            "over");
 
     static QuotedWords of(String written) {
         StringBuilder text = new StringBuilder();
@@ -95,7 +51,7 @@ record QuotedWords(String text, int[] origins) {
     }
 
     private static boolean isColumn(String word, String written, int start, int end) {
-        if (WORDS.contains(word.toLowerCase(Locale.ROOT))) {
+        if (Written.WORDS.contains(word.toLowerCase(Locale.ROOT))) {
             return false;
         }
         String behind = written.substring(end).stripLeading();

@@ -15,6 +15,7 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.temporal.ChronoUnit;
+import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -167,5 +168,14 @@ class SearchConditionTest {
         String text = IntStream.range(0, 1_000).mapToObj(i -> "a = " + i).collect(Collectors.joining(" OR "));
 
         assertThat(((Condition.Any) SearchCondition.read(text)).parts()).hasSize(1_000);
+    }
+
+    @Test
+    void aColumnMayBeCalledByAnyWord() {
+        for (String word : List.of("end", "exists", "union", "any", "order", "date", "lower", "number", "Over")) {
+            Condition condition = column(word).equalTo(1L).and(column(word).isNotNull());
+
+            assertThat(SearchCondition.read(Written.of(condition))).isEqualTo(condition);
+        }
     }
 }
