@@ -3,6 +3,7 @@ package io.vacancy;
 import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
+import io.vacancy.advice.Advisor;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
@@ -37,6 +38,7 @@ import io.vacancy.store.Watch;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -288,22 +290,47 @@ public final class Vacancy {
         List<Relation> asked = relations.length == 0
                 ? schema().relations()
                 : Arrays.stream(relations).map(schema()::relation).toList();
+        List<TableName> children = asked.stream().map(Relation::child).toList();
+        return store.orphans(asked, visible(children), watch());
+    }
+
+    /**
+     * How many rows tables have that the actor may see.
+     *
+     * @param tables those that are counted; views are as good as tables
+     * @throws MisuseException if the actor may not look at one
+     */
+    public Map<TableName, Long> counts(Collection<TableName> tables) {
+        return store.counts(List.copyOf(tables), visible(tables), watch());
+    }
+
+    /** What is worth mending in the database, with the statements that would; none of them is run. */
+    public Advisor advisor() {
+        return new Advisor(rules(), store);
+    }
+
+    /** The conditions on the rows that the actor may see. */
+    private Map<TableName, Condition> visible(Collection<TableName> tables) {
         Scope scope = settings.scope.get();
         Map<TableName, Condition> scopes = new HashMap<>();
-        for (Relation relation : asked) {
-            Table child = schema().table(relation.child());
-            allowed(child);
-            Condition condition = scope.on(child);
+        for (TableName name : tables) {
+            Table table = schema().table(name);
+            allowed(table);
+            Condition condition = scope.on(table);
             if (condition != null) {
-                scopes.put(child.name(), condition.readFor(child));
+                scopes.put(name, condition.readFor(table));
             }
         }
-        return store.orphans(asked, scopes, new Watch() {
+        return scopes;
+    }
+
+    private Watch watch() {
+        return new Watch() {
             @Override
             public @Nullable Cancellation cancellation() {
                 return settings.cancellation;
             }
-        });
+        };
     }
 
     private void allowed(Table table) {

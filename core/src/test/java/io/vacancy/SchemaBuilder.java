@@ -32,7 +32,8 @@ public final class SchemaBuilder {
                         false,
                         false))
                 .toList();
-        tables.add(new Table(TableName.of(name), false, all, new UniqueKey("pk", key), List.of(), List.of(), null));
+        tables.add(new Table(
+                TableName.of(name), false, all, new UniqueKey("pk", key), List.of(), List.of(key), List.of(), null));
         return this;
     }
 

@@ -2,6 +2,7 @@ package io.vacancy.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.vacancy.cli.Tool.Result;
 import java.nio.file.Files;
@@ -131,5 +132,48 @@ class RuleBookCommandsTest {
                 .isZero();
         assertThat(run("", "orphans").out()).contains("No row refers to a parent that is missing.");
         assertThat(tool.count("radio_message")).isEqualTo(messages - 1);
+    }
+
+    @Test
+    void diagramsShowWhatThePreviewSays() throws Exception {
+        write("version: 1\ntables:\n  inspection: {never-deleted: true}\n");
+        Path drawn = tool.folder().resolve("boat.svg");
+        Path page = tool.folder().resolve("all.html");
+        Path text = tool.folder().resolve("boat.mmd");
+
+        Result preview = run("", "preview", "boat", "--key", "14", "--diagram", drawn.toString());
+        run("", "preview", "boat", "--key", "14", "--diagram", text.toString());
+        Result all = run("", "relations", "--diagram", page.toString());
+        Result wrong = run("", "relations", "--diagram", "all.png");
+
+        assertThat(preview.exit()).isEqualTo(4);
+        assertThat(preview.err()).contains("Drawn into");
+        assertThat(Files.readString(drawn)).contains("! 2 block", "cascade × 1", "end-blocks", ": blocked");
+        assertThat(Files.readString(text)).startsWith("flowchart LR").contains("--x|\"block<br/>boat_id\"|");
+        assertThat(all.exit()).isZero();
+        assertThat(Files.readString(page)).contains("<!DOCTYPE html>", "! never deleted from", "8 rows");
+        assertThat(wrong.exit()).isEqualTo(2);
+        assertThat(wrong.err()).contains("all.png").contains(".svg, .html or .mmd");
+    }
+
+    @Test
+    void relationsWithoutAnIndexAreNamedWithTheStatementThatMakesOne() throws Exception {
+        write("version: 1\nrelations:\n  \"radio_message.call_sign -> boat.call_sign\": leave\n");
+
+        String told = run("", "relations", "boat").out();
+        JsonNode advice = new ObjectMapper()
+                .readTree(run("", "check", "--format", "json").out())
+                .path("advice");
+
+        assertThat(told).contains("No index leads to the rows of radio_message by call_sign");
+        assertThat(advice.findValuesAsText("relation"))
+                .containsExactly("pier.head_berth_id", "radio_message.call_sign");
+        for (JsonNode each : advice) {
+            try (Connection connection = tool.connect();
+                    Statement statement = connection.createStatement()) {
+                statement.execute(each.path("statement").asText());
+            }
+        }
+        assertThat(run("", "relations").out()).doesNotContain("No index");
     }
 }

@@ -167,7 +167,9 @@ public final class Rules {
     /** The rules by which a request could go ahead though child rows of a relation block it, as they are written. */
     public List<String> waysOut(Relation relation) {
         boolean asks = rulesFor(relation).stream().anyMatch(Rules::asksForParent);
-        Stream<String> ways = permitted(relation).stream().filter(word -> !word.equals("block"));
+        Stream<String> ways = permitted(relation).stream()
+                .filter(word -> !word.equals("block"))
+                .filter(word -> !(word.equals("cascade") && neverDeleted(relation.child())));
         return Stream.concat(asks ? Stream.of("reassign") : Stream.empty(), ways)
                 .distinct()
                 .map(word -> word.equals("reassign") ? "reassign:KEY" : word)

@@ -1,6 +1,7 @@
 package io.vacancy.schema;
 
 import io.vacancy.failure.MisuseException;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,6 +16,7 @@ public final class Table {
     private final Map<String, Column> columns;
     private final @Nullable UniqueKey primaryKey;
     private final List<UniqueKey> uniqueKeys;
+    private final List<List<String>> indexes;
     private final List<String> triggers;
     private final RowIdentity identity;
 
@@ -22,6 +24,7 @@ public final class Table {
      * @param columns in the database's order
      * @param primaryKey null where none is declared
      * @param uniqueKeys other than the primary key
+     * @param indexes the columns of each index over every row, those of keys included
      * @param triggers names of the triggers that fire on it
      * @param engineRowId the expression by which the engine names a row without a key, or null if it has none
      */
@@ -31,6 +34,7 @@ public final class Table {
             List<Column> columns,
             @Nullable UniqueKey primaryKey,
             List<UniqueKey> uniqueKeys,
+            List<List<String>> indexes,
             List<String> triggers,
             @Nullable String engineRowId) {
         this.name = name;
@@ -40,6 +44,7 @@ public final class Table {
         this.columns = byName;
         this.primaryKey = primaryKey;
         this.uniqueKeys = List.copyOf(uniqueKeys);
+        this.indexes = List.copyOf(indexes);
         this.triggers = List.copyOf(triggers);
         this.identity = identity(engineRowId);
     }
@@ -87,6 +92,12 @@ public final class Table {
         return Stream.concat(Stream.ofNullable(primaryKey), uniqueKeys.stream())
                 .map(UniqueKey::columns)
                 .toList();
+    }
+
+    /** Whether an index leads to the rows with given values in these columns. */
+    public boolean indexed(Collection<String> names) {
+        return indexes.stream()
+                .anyMatch(index -> index.size() >= names.size() && names.containsAll(index.subList(0, names.size())));
     }
 
     public List<String> triggers() {

@@ -66,6 +66,17 @@ public interface Store {
     Map<Relation, Portion> orphans(List<Relation> relations, Map<TableName, Condition> scopes, Watch watch);
 
     /**
+     * How many rows tables have.
+     *
+     * @param scopes the conditions on the rows that the caller may see
+     * @throws StoreException if the database fails
+     */
+    Map<TableName, Long> counts(List<TableName> tables, Map<TableName, Condition> scopes, Watch watch);
+
+    /** What would define something in this database: one statement without a semicolon, which is not run. */
+    String written(Definition definition);
+
+    /**
      * Carries a program out in one transaction: locks, runs it anew, asks for approval of what was found,
      * and removes exactly that. Without approval, or on any trouble, everything is rolled back. Where nobody
      * is shown anything, rows that nothing hangs on may be counted as they are removed; approval is then asked

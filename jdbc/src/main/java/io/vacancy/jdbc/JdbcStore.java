@@ -5,6 +5,7 @@ import io.vacancy.failure.BusyException;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.StoreException;
 import io.vacancy.failure.VacancyException;
+import io.vacancy.jdbc.definition.Definitions;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.dialect.Dialects;
 import io.vacancy.jdbc.removal.Emptying;
@@ -18,6 +19,7 @@ import io.vacancy.jdbc.session.Slipped;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.jdbc.walk.Orphans;
 import io.vacancy.jdbc.walk.Report;
+import io.vacancy.jdbc.walk.Rows;
 import io.vacancy.jdbc.walk.Walk;
 import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
@@ -29,6 +31,7 @@ import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
+import io.vacancy.store.Definition;
 import io.vacancy.store.Store;
 import io.vacancy.store.Watch;
 import java.sql.Connection;
@@ -194,6 +197,25 @@ public final class JdbcStore implements Store {
                 return orphans;
             }
         });
+    }
+
+    @Override
+    public Map<TableName, Long> counts(List<TableName> tables, Map<TableName, Condition> scopes, Watch watch) {
+        return looking(null, watch, transaction -> {
+            try (transaction) {
+                Map<TableName, Long> counts = new LinkedHashMap<>();
+                for (TableName table : tables) {
+                    Rows rows = new Rows(transaction.session(), schema().table(table));
+                    counts.put(table, rows.count(scopes.get(table)));
+                }
+                return counts;
+            }
+        });
+    }
+
+    @Override
+    public String written(Definition definition) {
+        return new Definitions(dialect).written(definition);
     }
 
     private <T> T looking(@Nullable Deletion deletion, Watch watch, Function<Transaction, T> look) {

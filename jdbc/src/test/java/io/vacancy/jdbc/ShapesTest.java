@@ -24,6 +24,8 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 
 /** Relations of every shape, and the rules on them. */
 class ShapesTest {
@@ -274,6 +276,115 @@ class ShapesTest {
         assertThat(receipt.totals()).containsOnly(Map.entry(Action.DELETE, 1L), Map.entry(Action.REASSIGN, 1L));
         assertThat(bench.count("berth WHERE pier_id = 2")).isEqualTo(1);
         assertThat(bench.count("lamp")).isEqualTo(1);
+    }
+
+    @OnEveryEngine
+    void aCircleOverThreeTables(Engine engine) {
+        Bench bench = Bench.of(
+                engine,
+                "CREATE TABLE fleet (id INTEGER NOT NULL PRIMARY KEY, flagship INTEGER"
+                        + (engine == Engine.SQLITE ? " REFERENCES ship (id)" : "") + ")",
+                "CREATE TABLE squadron (id INTEGER NOT NULL PRIMARY KEY, fleet_id INTEGER NOT NULL,"
+                        + " FOREIGN KEY (fleet_id) REFERENCES fleet (id))",
+                "CREATE TABLE ship (id INTEGER NOT NULL PRIMARY KEY, squadron_id INTEGER NOT NULL,"
+                        + " FOREIGN KEY (squadron_id) REFERENCES squadron (id))",
+                "INSERT INTO fleet VALUES (1, NULL)",
+                "INSERT INTO fleet VALUES (2, NULL)",
+                "INSERT INTO fleet VALUES (3, NULL)",
+                "INSERT INTO squadron VALUES (1, 1)",
+                "INSERT INTO squadron VALUES (2, 2)",
+                "INSERT INTO squadron VALUES (3, 3)",
+                "INSERT INTO ship VALUES (1, 1)",
+                "INSERT INTO ship VALUES (2, 2)",
+                "INSERT INTO ship VALUES (3, 3)",
+                engine == Engine.SQLITE
+                        ? "CREATE INDEX ship_squadron ON ship (squadron_id)"
+                        : "ALTER TABLE fleet ADD FOREIGN KEY (flagship) REFERENCES ship (id)",
+                // Fleet 2 goes with a ship of fleet 1, and fleet 1 with a ship of fleet 2.
+                "UPDATE fleet SET flagship = 1 WHERE id = 2",
+                "UPDATE fleet SET flagship = 2 WHERE id = 1");
+        Vacancy vacancy = with(bench, RuleBook.build(book -> book.relation("squadron.fleet_id", Rule.cascade())
+                .relation("ship.squadron_id", Rule.cascade())
+                .relation("fleet.flagship", Rule.cascade())));
+
+        Receipt receipt =
+                vacancy.carryOut(Request.from("ship").key(1).expect(1)).receiptOrThrow();
+
+        assertThat(receipt.totals()).containsExactly(Map.entry(Action.DELETE, 6L));
+        assertThat(bench.count("fleet")).isEqualTo(1);
+        assertThat(bench.count("squadron")).isEqualTo(1);
+        assertThat(bench.count("ship WHERE id = 3")).isEqualTo(1);
+    }
+
+    /** But SQLite, which has one schema to a file. */
+    @ParameterizedTest(name = "{0}")
+    @EnumSource(value = Engine.class, mode = EnumSource.Mode.EXCLUDE, names = "SQLITE")
+    void relationsLeadFromOneSchemaIntoAnother(Engine engine) {
+        String other = "archipelago_" + System.nanoTime();
+        Bench bench = Bench.of(
+                engine,
+                (engine == Engine.MARIADB ? "CREATE DATABASE " : "CREATE SCHEMA ") + other,
+                "CREATE TABLE " + other + ".island (id INTEGER NOT NULL PRIMARY KEY)",
+                "CREATE TABLE island (id INTEGER NOT NULL PRIMARY KEY, near INTEGER,"
+                        + " FOREIGN KEY (near) REFERENCES " + other + ".island (id))",
+                "INSERT INTO " + other + ".island VALUES (1)",
+                "INSERT INTO " + other + ".island VALUES (2)",
+                "INSERT INTO island VALUES (10, 1)",
+                "INSERT INTO island VALUES (11, 2)");
+        Vacancy vacancy = with(bench, RuleBook.build(book -> book.relation("island.near", Rule.cascade())));
+
+        Receipt receipt = vacancy.carryOut(
+                        Request.from(other + ".island").key(1).expect(1))
+                .receiptOrThrow();
+
+        assertThat(receipt.effects())
+                .extracting(effect -> effect.table().toString())
+                .containsExactly(other + ".island", "island");
+        assertThat(bench.count(other + ".island")).isEqualTo(1);
+        assertThat(bench.count("island WHERE id = 11")).isEqualTo(1);
+        assertThat(bench.count("island")).isEqualTo(1);
+    }
+
+    @OnEveryEngine
+    void statementsGrowWithRelationsAndDepthNeverWithRows(Engine engine) {
+        int few = statementsForSparing(engine, 3);
+        int many = statementsForSparing(engine, 60);
+
+        // A key table takes the place of bound keys in between, which costs a few statements once.
+        assertThat(many).isLessThanOrEqualTo(few + 12);
+    }
+
+    private static int statementsForSparing(Engine engine, int boats) {
+        Bench bench = Bench.of(
+                engine,
+                "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY)",
+                "CREATE TABLE note (id INTEGER NOT NULL PRIMARY KEY, boat_id INTEGER NOT NULL, answers INTEGER,"
+                        + " FOREIGN KEY (boat_id) REFERENCES boat (id), FOREIGN KEY (answers) REFERENCES note (id))",
+                "CREATE TABLE stamp (id INTEGER NOT NULL PRIMARY KEY, note_id INTEGER NOT NULL,"
+                        + " FOREIGN KEY (note_id) REFERENCES note (id))");
+        for (int boat = 1; boat <= boats; boat++) {
+            bench.database()
+                    .run(
+                            "INSERT INTO boat VALUES (" + boat + ")",
+                            "INSERT INTO note VALUES (" + (2 * boat) + ", " + boat + ", NULL)",
+                            "INSERT INTO note VALUES (" + (2 * boat + 1) + ", " + boat + ", " + (2 * boat) + ")");
+        }
+        bench.database().run("INSERT INTO stamp VALUES (1, 3)");
+        CountingSource source = new CountingSource(bench.database().source());
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(source).withKeysInMemory(20))
+                .rules(RuleBook.build(
+                        book -> book.relation("note.boat_id", Rule.cascade()).relation("note.answers", Rule.cascade())))
+                .actor(() -> "Mira Holm")
+                .open();
+        source.statements();
+        Receipt receipt = vacancy.carryOut(Request.from("boat")
+                        .everyRow()
+                        .onBlocked(OnBlocked.SPARE)
+                        .unasked("a count"))
+                .receiptOrThrow();
+        assertThat(receipt.rows()).isEqualTo(boats - 1);
+        assertThat(receipt.spared().rows()).isEqualTo(1);
+        return source.statements();
     }
 
     @OnEveryEngine

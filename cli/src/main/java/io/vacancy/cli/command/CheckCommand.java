@@ -1,11 +1,15 @@
 package io.vacancy.cli.command;
 
+import io.vacancy.advice.Advice;
+import io.vacancy.advice.Advisor;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Ink;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.rules.Problem;
 import io.vacancy.rules.Rules;
+import io.vacancy.store.Store;
 import io.vacancy.text.json.JsonWriter;
+import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -27,20 +31,27 @@ final class CheckCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Rules rules = Rules.check(database.ruleBook(), database.store().schema());
+        Store store = database.store();
+        Rules rules = Rules.check(database.ruleBook(), store.schema());
+        boolean wrong = rules.problems().stream().anyMatch(Problem::error);
+        // Of a rule book that cannot be used there is nothing to be advised.
+        List<Advice> advice = wrong ? List.of() : new Advisor(rules, store).all();
         if (output.json()) {
-            screen.print(new JsonWriter().problems(rules.problems()));
+            screen.print(new JsonWriter().problems(rules.problems(), advice));
         } else {
-            show(rules);
+            show(rules, advice);
         }
-        return rules.problems().stream().anyMatch(Problem::error) ? ExitCode.FOUND_WRONG : ExitCode.DONE;
+        return wrong ? ExitCode.FOUND_WRONG : ExitCode.DONE;
     }
 
-    private void show(Rules rules) {
+    private void show(Rules rules, List<Advice> advice) {
         Ink ink = screen.ink();
         for (Problem problem : rules.problems()) {
             screen.print((problem.error() ? ink.problem("! wrong  ") : ink.aside("  note   ")) + problem);
         }
+        advice.forEach(each -> screen.print(ink.aside("  note   ")
+                + each.message()
+                + (each.statement() == null ? "" : "\n           " + each.statement() + ";")));
         long errors = rules.problems().stream().filter(Problem::error).count();
         screen.print(
                 errors == 0

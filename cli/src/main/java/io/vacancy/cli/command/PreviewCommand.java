@@ -5,6 +5,7 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.RowsScreen;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.diagram.PreviewDiagram;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Wording;
@@ -54,6 +55,9 @@ final class PreviewCommand implements Callable<Integer> {
     @Option(names = "--missing", description = "List every key that was given and is not there.")
     private boolean missing;
 
+    @Mixin
+    private final DiagramFile diagram = new DiagramFile();
+
     PreviewCommand(Screen screen) {
         this.screen = screen;
     }
@@ -61,6 +65,7 @@ final class PreviewCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         selection.check();
+        diagram.check();
         if ((rows ? 1 : 0) + (rowsOf == null ? 0 : 1) + (missing ? 1 : 0) > 1) {
             throw new MisuseException(
                     "Several lists are asked for.", "Ask for one of --rows, --rows-of and --missing.");
@@ -73,6 +78,7 @@ final class PreviewCommand implements Callable<Integer> {
             return list(vacancy, request);
         }
         Preview preview = screen.working(() -> vacancy.preview(request));
+        diagram.write(PreviewDiagram.of(preview, vacancy.rules().with(request.rules())), screen);
         if (json) {
             screen.print(new JsonWriter().write(preview));
         } else {

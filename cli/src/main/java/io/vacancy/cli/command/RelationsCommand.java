@@ -4,8 +4,12 @@ import io.vacancy.Vacancy;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.RelationsScreen;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.diagram.RelationsDiagram;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
 import io.vacancy.text.json.JsonWriter;
+import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -26,16 +30,26 @@ final class RelationsCommand implements Callable<Integer> {
     @Mixin
     private final OutputOptions output = new OutputOptions();
 
+    @Mixin
+    private final DiagramFile diagram = new DiagramFile();
+
     RelationsCommand(Screen screen) {
         this.screen = screen;
     }
 
     @Override
     public Integer call() {
+        diagram.check();
         Vacancy vacancy = database.open(null, screen);
         Table only = table == null ? null : vacancy.schema().table(table);
+        if (diagram.asked()) {
+            Set<TableName> drawn = RelationsDiagram.tables(vacancy.rules(), only);
+            Map<TableName, Long> counts = screen.working(() -> vacancy.counts(drawn));
+            diagram.write(RelationsDiagram.of(vacancy.rules(), only, counts), screen);
+        }
         if (output.json()) {
-            screen.print(new JsonWriter().relations(vacancy.rules(), only));
+            screen.print(new JsonWriter()
+                    .relations(vacancy.rules(), only, vacancy.advisor().indexes()));
             return ExitCode.DONE;
         }
         RelationsScreen relations = new RelationsScreen(vacancy, screen.ink());

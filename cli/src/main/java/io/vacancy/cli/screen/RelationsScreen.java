@@ -1,6 +1,8 @@
 package io.vacancy.cli.screen;
 
 import io.vacancy.Vacancy;
+import io.vacancy.advice.Advice;
+import io.vacancy.diagram.RelationsDiagram;
 import io.vacancy.rules.Fate;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.Rules;
@@ -20,11 +22,13 @@ public final class RelationsScreen {
 
     private final Schema schema;
     private final Rules rules;
+    private final List<Advice> slow;
     private final Ink ink;
 
     public RelationsScreen(Vacancy vacancy, Ink ink) {
         this.schema = vacancy.schema();
         this.rules = vacancy.rules();
+        this.slow = vacancy.advisor().indexes();
         this.ink = ink;
     }
 
@@ -43,6 +47,7 @@ public final class RelationsScreen {
             }
         }
         lines.addAll(table.lines("  "));
+        advice(slow, lines);
         return lines;
     }
 
@@ -67,7 +72,32 @@ public final class RelationsScreen {
             }
             lines.addAll(parents.lines("  "));
         }
+        Set<String> shown = tables(table.name());
+        advice(
+                slow.stream()
+                        .filter(each -> shown.contains(String.valueOf(each.relation())))
+                        .toList(),
+                lines);
         return lines;
+    }
+
+    /** The relations by which anything hangs on a table, at any distance. */
+    private Set<String> tables(TableName top) {
+        return RelationsDiagram.tables(rules, schema.table(top)).stream()
+                .flatMap(table -> schema.relationsTo(table).stream())
+                .map(Relation::name)
+                .collect(Collectors.toSet());
+    }
+
+    /** What is worth mending, each with the statement that would. */
+    private void advice(List<Advice> advice, List<String> lines) {
+        for (Advice each : advice) {
+            lines.add("");
+            lines.add(ink.aside("Note: ") + each.message());
+            if (each.statement() != null) {
+                lines.add("    " + each.statement() + ";");
+            }
+        }
     }
 
     private void below(TableName parent, String stem, Set<TableName> shown, TextTable tree) {

@@ -40,6 +40,7 @@ public abstract class Catalogue {
         final Set<String> names = new HashSet<>();
         final List<String> primaryKey = new ArrayList<>();
         final Map<String, List<String>> uniqueKeys = new LinkedHashMap<>();
+        final Map<String, List<String>> indexes = new LinkedHashMap<>();
         final List<String> triggers = new ArrayList<>();
 
         String inAnyCase(String typed) {
@@ -107,8 +108,19 @@ public abstract class Catalogue {
                 unique.add(new UniqueKey(key, columns));
             }
         });
+        // An index over an expression has columns that are none of the table's.
+        List<List<String>> indexes = new ArrayList<>();
+        draft.indexes.values().stream().filter(draft.names::containsAll).forEach(indexes::add);
+        indexes.add(draft.primaryKey);
         return new Table(
-                name, draft.view, draft.columns, primary, unique, draft.triggers, draft.rowId ? rowId() : null);
+                name,
+                draft.view,
+                draft.columns,
+                primary,
+                unique,
+                indexes,
+                draft.triggers,
+                draft.rowId ? rowId() : null);
     }
 
     /** SQLite keeps the names in foreign keys as somebody typed them, in any case. */
@@ -194,8 +206,25 @@ public abstract class Catalogue {
         draft(table).primaryKey.add(column);
     }
 
-    protected final void uniqueKeyColumn(TableName table, String key, String column) {
-        draft(table).uniqueKeys.computeIfAbsent(key, name -> new ArrayList<>()).add(column);
+    /**
+     * Takes indexes of whole columns over every row from a query of schema, table, index, column, whether it is
+     * unique; in the order of each index's columns, null for an expression. Those of primary keys may be left out.
+     */
+    protected final void indexes(Connection connection, String query) throws SQLException {
+        each(connection, query, rows -> {
+            TableName table = name(rows.getString(1), rows.getString(2));
+            indexColumn(table, rows.getString(3), rows.getString(4), rows.getBoolean(5));
+        });
+    }
+
+    protected final void indexColumn(TableName table, String index, @Nullable String column, boolean unique) {
+        draft(table).indexes.computeIfAbsent(index, name -> new ArrayList<>()).add(column);
+        if (unique) {
+            draft(table)
+                    .uniqueKeys
+                    .computeIfAbsent(index, name -> new ArrayList<>())
+                    .add(column);
+        }
     }
 
     protected final void trigger(TableName table, String name) {

@@ -29,10 +29,10 @@ public final class H2Catalogue extends Catalogue {
              ORDER BY c.table_schema, c.table_name, c.ordinal_position""";
     private static final String VIEWS =
             "SELECT table_schema, table_name FROM information_schema.views WHERE lower(table_schema) <> 'information_schema'";
-    private static final String UNIQUE_KEYS = """
-            SELECT table_schema, table_name, index_name, column_name
+    private static final String INDEXES = """
+            SELECT table_schema, table_name, index_name, column_name, is_unique
               FROM information_schema.index_columns
-             WHERE is_unique AND lower(table_schema) <> 'information_schema'
+             WHERE lower(table_schema) <> 'information_schema'
              ORDER BY table_schema, table_name, index_name, ordinal_position""";
     private static final String TRIGGERS = """
             SELECT event_object_schema, event_object_table, trigger_name
@@ -69,11 +69,7 @@ public final class H2Catalogue extends Catalogue {
                 }
             }
         }
-        each(
-                connection,
-                UNIQUE_KEYS,
-                rows -> uniqueKeyColumn(
-                        name(rows.getString(1), rows.getString(2)), rows.getString(3), rows.getString(4)));
+        indexes(connection, INDEXES);
         each(connection, TRIGGERS, rows -> trigger(name(rows.getString(1), rows.getString(2)), rows.getString(3)));
     }
 

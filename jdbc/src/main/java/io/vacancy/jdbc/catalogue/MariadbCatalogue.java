@@ -1,5 +1,6 @@
 package io.vacancy.jdbc.catalogue;
 
+import io.vacancy.schema.TableName;
 import io.vacancy.schema.ValueKind;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -25,10 +26,10 @@ public final class MariadbCatalogue extends Catalogue {
               FROM information_schema.columns c
               JOIN information_schema.tables t ON t.table_schema = c.table_schema AND t.table_name = c.table_name
              WHERE c.table_schema""" + OURS + "ORDER BY c.table_schema, c.table_name, c.ordinal_position";
-    private static final String KEYS = """
-            SELECT table_schema, table_name, index_name, column_name
+    private static final String INDEXES = """
+            SELECT table_schema, table_name, index_name, column_name, non_unique = 0
               FROM information_schema.statistics
-             WHERE non_unique = 0 AND sub_part IS NULL AND table_schema""" + OURS + "ORDER BY table_schema, table_name, index_name, seq_in_index";
+             WHERE sub_part IS NULL AND table_schema""" + OURS + "ORDER BY table_schema, table_name, index_name, seq_in_index";
     private static final String FOREIGN_KEYS =
             """
             SELECT k.table_schema, k.table_name, k.constraint_name, k.column_name,
@@ -46,11 +47,12 @@ public final class MariadbCatalogue extends Catalogue {
     protected void ask(Connection connection) throws SQLException {
         each(connection, "SELECT database()", rows -> defaultSchema(rows.getString(1)));
         columns(connection, COLUMNS);
-        each(connection, KEYS, rows -> {
+        each(connection, INDEXES, rows -> {
+            TableName table = name(rows.getString(1), rows.getString(2));
             if (rows.getString(3).equals("PRIMARY")) {
-                primaryKeyColumn(name(rows.getString(1), rows.getString(2)), rows.getString(4));
+                primaryKeyColumn(table, rows.getString(4));
             } else {
-                uniqueKeyColumn(name(rows.getString(1), rows.getString(2)), rows.getString(3), rows.getString(4));
+                indexColumn(table, rows.getString(3), rows.getString(4), rows.getBoolean(5));
             }
         });
         each(

@@ -1,6 +1,7 @@
 package io.vacancy.jdbc.catalogue;
 
 import io.vacancy.schema.OnDelete;
+import io.vacancy.schema.TableName;
 import io.vacancy.schema.ValueKind;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -22,15 +23,15 @@ public final class PostgresqlCatalogue extends Catalogue {
               JOIN pg_type t ON t.oid = a.atttypid
               LEFT JOIN pg_attrdef d ON d.adrelid = c.oid AND d.adnum = a.attnum
              WHERE c.relkind IN ('r', 'p', 'v', 'm') AND NOT c.relispartition AND""" + OURS + "ORDER BY n.nspname, c.relname, a.attnum";
-    private static final String KEYS = """
-            SELECT n.nspname, c.relname, x.relname, i.indisprimary, a.attname
+    private static final String INDEXES = """
+            SELECT n.nspname, c.relname, x.relname, a.attname, i.indisunique, i.indisprimary
               FROM pg_index i
               JOIN pg_class c ON c.oid = i.indrelid AND NOT c.relispartition
               JOIN pg_namespace n ON n.oid = c.relnamespace
               JOIN pg_class x ON x.oid = i.indexrelid
              CROSS JOIN LATERAL unnest(i.indkey) WITH ORDINALITY k(attnum, position)
               JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = k.attnum
-             WHERE i.indisunique AND i.indpred IS NULL AND i.indexprs IS NULL AND k.position <= i.indnkeyatts AND""" + OURS + "ORDER BY n.nspname, c.relname, x.relname, k.position";
+             WHERE i.indpred IS NULL AND i.indexprs IS NULL AND k.position <= i.indnkeyatts AND""" + OURS + "ORDER BY n.nspname, c.relname, x.relname, k.position";
     private static final String FOREIGN_KEYS = """
             SELECT n.nspname, t.relname, c.conname, fa.attname, rn.nspname, rt.relname, pa.attname,
                    c.confdeltype, c.condeferrable
@@ -52,11 +53,12 @@ public final class PostgresqlCatalogue extends Catalogue {
     protected void ask(Connection connection) throws SQLException {
         each(connection, "SELECT current_schema()", rows -> defaultSchema(rows.getString(1)));
         columns(connection, COLUMNS);
-        each(connection, KEYS, rows -> {
-            if (rows.getBoolean(4)) {
-                primaryKeyColumn(name(rows.getString(1), rows.getString(2)), rows.getString(5));
+        each(connection, INDEXES, rows -> {
+            TableName table = name(rows.getString(1), rows.getString(2));
+            if (rows.getBoolean(6)) {
+                primaryKeyColumn(table, rows.getString(4));
             } else {
-                uniqueKeyColumn(name(rows.getString(1), rows.getString(2)), rows.getString(3), rows.getString(5));
+                indexColumn(table, rows.getString(3), rows.getString(4), rows.getBoolean(5));
             }
         });
         each(

@@ -19,10 +19,10 @@ public final class SqliteCatalogue extends Catalogue {
               FROM sqlite_schema m, pragma_table_xinfo(m.name) c
              WHERE m.type IN ('table', 'view') AND m.name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND c.hidden <> 1
              ORDER BY m.name, c.cid""";
-    private static final String UNIQUE_KEYS = """
-            SELECT m.name, l.name, i.name
+    private static final String INDEXES = """
+            SELECT NULL, m.name, l.name, i.name, l."unique"
               FROM sqlite_schema m, pragma_index_list(m.name) l, pragma_index_info(l.name) i
-             WHERE m.type = 'table' AND l."unique" = 1 AND l.partial = 0 AND l.origin <> 'pk' AND i.cid >= 0
+             WHERE m.type = 'table' AND l.partial = 0 AND l.origin <> 'pk'
              ORDER BY m.name, l.seq DESC, i.seqno""";
     private static final String FOREIGN_KEYS = """
             SELECT m.name, f.id, f."from", f."table", f."to", f.on_delete
@@ -39,7 +39,7 @@ public final class SqliteCatalogue extends Catalogue {
     protected void ask(Connection connection) throws SQLException {
         each(connection, COLUMNS, this::column);
         keys.forEach((table, columns) -> columns.values().forEach(column -> primaryKeyColumn(table, column)));
-        each(connection, UNIQUE_KEYS, rows -> uniqueKeyColumn(table(rows, 1), rows.getString(2), rows.getString(3)));
+        indexes(connection, INDEXES);
         each(connection, TRIGGERS, rows -> trigger(table(rows, 1), rows.getString(2)));
         each(
                 connection,

@@ -4,13 +4,11 @@ import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
-import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.preview.Portion;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
-import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -44,9 +42,7 @@ public final class Orphans {
         Table child = schema.table(relation.child());
         Sql which = condition(relation, session.dialect());
         if (scope != null) {
-            which.add(" AND ")
-                    .add(new ConditionSql(child, session.dialect()::quote, ZonedDateTime.now(), "t")
-                            .write(new Condition.Certain(scope)));
+            which.add(" AND ").add(new Rows(session, child).condition(scope));
         }
         Context context = Context.of("looking for orphans in", child.name(), relation.name());
         Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")

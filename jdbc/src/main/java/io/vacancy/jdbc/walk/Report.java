@@ -130,8 +130,13 @@ public final class Report {
 
     private List<Effect> effects() {
         List<Effect> effects = new ArrayList<>();
+        // In a circle of tables another one may come before that of the selected rows.
+        TableName root = walk.program().root();
+        going(walk.doomed(root), effects);
         for (TableName table : walk.program().tables()) {
-            going(walk.doomed(table), effects);
+            if (!table.equals(root)) {
+                going(walk.doomed(table), effects);
+            }
         }
         walk.changed().forEach((branch, rows) -> changing(branch, rows, effects));
         return effects;

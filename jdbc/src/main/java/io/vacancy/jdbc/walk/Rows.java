@@ -1,13 +1,16 @@
 package io.vacancy.jdbc.walk;
 
+import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.ZonedDateTime;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -51,6 +54,21 @@ public final class Rows {
     /** The same as a stream, which holds a statement until it is closed. */
     public Stream<Row> stream(Sql condition, Context context) {
         return session.stream(select(condition), context, this::row);
+    }
+
+    /** How many rows a condition is true for; all of them without one. */
+    public long count(@Nullable Condition which) {
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(table.name()) + " t");
+        if (which != null) {
+            count.add(" WHERE ").add(condition(which));
+        }
+        return session.number(count, Context.of("counting", table.name()));
+    }
+
+    /** A condition on row t, never unknown. */
+    Sql condition(Condition which) {
+        return new ConditionSql(table, session.dialect()::quote, ZonedDateTime.now(), "t")
+                .write(new Condition.Certain(which));
     }
 
     private Sql select(Sql condition) {

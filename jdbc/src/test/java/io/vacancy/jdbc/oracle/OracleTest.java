@@ -128,6 +128,11 @@ class OracleTest {
                 nulled.merge(ownName(effect.relation()), effect.rows(), Long::sum);
             }
         }
+        if (!preview.effects().isEmpty()) {
+            assertThat(preview.effects().get(0).relation())
+                    .as("the selected rows come first in\n%s", told)
+                    .isNull();
+        }
         Map<String, Long> blockers = new TreeMap<>();
         Set<String> crossings = new TreeSet<>();
         for (Blocker blocker : preview.blockers()) {

@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.advice.Advice;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.outcome.Outcome;
@@ -89,7 +90,7 @@ public final class JsonWriter {
     }
 
     /** Tables and relations with the rules that hold on them, as one document; of one table or, for null, of all. */
-    public String relations(Rules rules, @Nullable Table only) {
+    public String relations(Rules rules, @Nullable Table only, List<Advice> advice) {
         Schema schema = rules.schema();
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
@@ -114,7 +115,21 @@ public final class JsonWriter {
                                 .toList()));
             }
         }
+        document.set("advice", advice(advice));
         return text(document);
+    }
+
+    private static ArrayNode advice(List<Advice> advice) {
+        ArrayNode nodes = NODES.arrayNode();
+        for (Advice each : advice) {
+            ObjectNode node = nodes.addObject();
+            node.put("kind", each.kind().word());
+            node.put("table", each.table().toString());
+            node.put("relation", each.relation());
+            node.put("message", each.message());
+            node.put("statement", each.statement());
+        }
+        return nodes;
     }
 
     /** Rows whose parent is missing, by relation, as one document. */
@@ -131,7 +146,7 @@ public final class JsonWriter {
     }
 
     /** What a check found, as one document. */
-    public String problems(List<Problem> problems) {
+    public String problems(List<Problem> problems, List<Advice> advice) {
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
         ArrayNode nodes = document.putArray("problems");
@@ -143,6 +158,7 @@ public final class JsonWriter {
             node.put("file", place == null ? null : place.file());
             node.put("line", place == null ? null : place.line());
         }
+        document.set("advice", advice(advice));
         return text(document);
     }
 

@@ -1,0 +1,50 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.diagram.Diagram;
+import io.vacancy.diagram.Drawing;
+import io.vacancy.failure.MisuseException;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Option;
+
+/** Where a diagram is written to, if one is asked for. */
+final class DiagramFile {
+
+    @Option(
+            names = "--diagram",
+            paramLabel = "FILE",
+            description = "Draw it into this file: .svg, .html for a page, or .mmd for Mermaid text. A file that is"
+                    + " there already is replaced.")
+    private @Nullable Path file;
+
+    private @Nullable Drawing form;
+
+    /** Tells a name that cannot be drawn into before anything is read. */
+    void check() {
+        if (file != null) {
+            form = Drawing.named(file.toString());
+        }
+    }
+
+    boolean asked() {
+        return form != null;
+    }
+
+    void write(Diagram diagram, Screen screen) {
+        if (form == null || file == null) {
+            return;
+        }
+        String drawn = form.of(diagram);
+        try {
+            Files.writeString(file, drawn);
+        } catch (IOException failed) {
+            throw new MisuseException(
+                    "The diagram cannot be written to " + file + ": " + failed.getMessage(),
+                    "Give a file in a folder that is there and may be written to.");
+        }
+        screen.tell("Drawn into " + file + ".");
+    }
+}

@@ -1,0 +1,145 @@
+package io.vacancy.diagram;
+
+import io.vacancy.diagram.Diagram.Arrow;
+import io.vacancy.diagram.Diagram.Box;
+import io.vacancy.diagram.Diagram.Look;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Preview;
+import io.vacancy.preview.Wording;
+import io.vacancy.rules.Rules;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.TableName;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** A preview as a diagram: every table on which it has an effect, and what stands in the way. */
+public final class PreviewDiagram {
+
+    private static final int LONGEST_REASON = 36;
+
+    private final Preview preview;
+    private final Rules rules;
+    private final Map<TableName, List<String>> lines = new LinkedHashMap<>();
+    private final Map<TableName, Look> looks = new LinkedHashMap<>();
+    private final List<Arrow> arrows = new ArrayList<>();
+
+    private PreviewDiagram(Preview preview, Rules rules) {
+        this.preview = preview;
+        this.rules = rules;
+    }
+
+    /**
+     * Draws a preview.
+     *
+     * @param rules those that it was made by
+     */
+    public static Diagram of(Preview preview, Rules rules) {
+        return new PreviewDiagram(preview, rules).diagram();
+    }
+
+    private Diagram diagram() {
+        touch(preview.table(), Look.PLAIN);
+        preview.effects().forEach(this::effect);
+        preview.blockers().forEach(this::blocker);
+        if (preview.spared().rows() > 0) {
+            line(preview.table(), Wording.grouped(preview.spared().rows()) + " spared");
+        }
+        List<Box> boxes = new ArrayList<>();
+        looks.forEach(
+                (table, look) -> boxes.add(new Box(table.toString(), lines.getOrDefault(table, List.of()), look)));
+        return new Diagram(title(), notes(), boxes, arrows);
+    }
+
+    private String title() {
+        String what = preview.effects().isEmpty()
+                ? "Rows of " + preview.table()
+                : new Wording(rules)
+                        .title(
+                                preview.request(),
+                                rules.schema().table(preview.table()),
+                                preview.mode(),
+                                preview.findings());
+        return what
+                + switch (preview.state()) {
+                    case READY -> "";
+                    case BLOCKED -> ": blocked";
+                    case NOTHING -> ": nothing is selected";
+                    case REFUSED -> ": refused";
+                };
+    }
+
+    private List<String> notes() {
+        List<String> notes = new ArrayList<>();
+        if (preview.refusal() != null) {
+            notes.add(preview.refusal());
+        }
+        for (Blocker blocker : preview.blockers()) {
+            notes.add("! " + blocker.table() + " stands in the way through " + blocker.relation() + ": "
+                    + blocker.reason() + ".");
+        }
+        preview.sparedBy()
+                .forEach(sparing -> notes.add(Wording.rows(sparing.rows()) + " spared because of " + sparing.relation()
+                        + ": " + sparing.reason() + "."));
+        notes.addAll(preview.warnings());
+        return notes;
+    }
+
+    private void effect(Effect effect) {
+        Look look = effect.relation() == null && effect.goes() ? Look.SELECTED : look(effect.action());
+        touch(effect.table(), look);
+        line(effect.table(), Wording.grouped(effect.rows()) + " " + words(effect));
+        if (effect.relation() != null) {
+            Relation relation = rules.schema().relation(effect.relation());
+            String rule = effect.goes() ? "cascade" : effect.action().word();
+            arrow(relation, rule + " × " + Wording.grouped(effect.rows()), look);
+        }
+    }
+
+    private static Look look(Action action) {
+        return switch (action) {
+            case DELETE, SOFT_DELETE -> Look.GOES;
+            case SET_NULL -> Look.SET_NULL;
+            case REASSIGN -> Look.REASSIGN;
+        };
+    }
+
+    private static String words(Effect effect) {
+        boolean one = effect.rows() == 1;
+        return switch (effect.action()) {
+            case DELETE -> one ? "goes" : "go";
+            case SOFT_DELETE -> one ? "is marked" : "are marked";
+            case SET_NULL -> one ? "loses its link" : "lose their link";
+            case REASSIGN -> (one ? "moves to " : "move to ") + effect.becomes();
+        };
+    }
+
+    private void blocker(Blocker blocker) {
+        touch(blocker.table(), Look.BLOCKS);
+        String many = blocker.rows() == 0 ? "rows" : Wording.grouped(blocker.rows());
+        line(blocker.table(), "! " + many + (blocker.rows() == 1 ? " blocks" : " block"));
+        String reason = blocker.reason();
+        line(
+                blocker.table(),
+                reason.length() <= LONGEST_REASON ? reason : reason.substring(0, LONGEST_REASON - 1) + "…");
+        arrow(rules.schema().relation(blocker.relation()), "block", Look.BLOCKS);
+    }
+
+    private void arrow(Relation relation, String rule, Look look) {
+        touch(relation.parent(), Look.PLAIN);
+        String columns = String.join(", ", relation.childColumns());
+        arrows.add(new Arrow(relation.parent().toString(), relation.child().toString(), List.of(rule, columns), look));
+    }
+
+    private void line(TableName table, String line) {
+        lines.computeIfAbsent(table, name -> new ArrayList<>()).add(line);
+    }
+
+    /** Of several things that happen to rows of a table, the gravest shows. */
+    private void touch(TableName table, Look look) {
+        looks.merge(table, look, (old, more) -> more.compareTo(old) > 0 ? more : old);
+    }
+}

@@ -1,0 +1,43 @@
+package io.vacancy.jdbc.definition;
+
+import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.schema.TableName;
+import io.vacancy.store.Definition;
+import java.util.List;
+import java.util.stream.Collectors;
+
+/** Writes definitions in an engine's SQL. */
+public final class Definitions {
+
+    private static final int LONGEST_NAME = 60;
+
+    private final Dialect dialect;
+
+    public Definitions(Dialect dialect) {
+        this.dialect = dialect;
+    }
+
+    public String written(Definition definition) {
+        if (definition instanceof Definition.Index index) {
+            return index(index);
+        }
+        throw new AssertionError(definition);
+    }
+
+    private String index(Definition.Index index) {
+        return "CREATE INDEX " + dialect.quote(name(index.table(), index.columns())) + " ON "
+                + dialect.table(index.table()) + " (" + columns(index.columns()) + ")";
+    }
+
+    private String columns(List<String> names) {
+        return names.stream().map(dialect::quote).collect(Collectors.joining(", "));
+    }
+
+    /** Told from other names by its columns; engines cut names of more than 63 characters, or refuse them. */
+    private static String name(TableName table, List<String> columns) {
+        String name = table.name() + "_" + String.join("_", columns);
+        return name.length() <= LONGEST_NAME
+                ? name
+                : name.substring(0, LONGEST_NAME - 9) + "_" + Integer.toHexString(name.hashCode());
+    }
+}
