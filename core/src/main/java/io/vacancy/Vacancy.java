@@ -19,6 +19,7 @@ import io.vacancy.preview.Findings;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
+import io.vacancy.preview.SparedRow;
 import io.vacancy.program.Compiler;
 import io.vacancy.program.Deletion;
 import io.vacancy.program.Program;
@@ -277,6 +278,18 @@ public final class Vacancy {
         Table table = tableOf(request);
         allowed(table);
         return store.missing(deletion(request, table, false), watch(request));
+    }
+
+    /**
+     * Every selected row that is left out because its going is blocked, with the reason; none unless the request
+     * says {@link io.vacancy.request.OnBlocked#SPARE}. To be closed: until then it holds a connection.
+     *
+     * @throws MisuseException if the actor may not look at them
+     */
+    public Stream<SparedRow> spared(Request request) {
+        Table table = tableOf(request);
+        allowed(table);
+        return store.spared(deletion(request, table, true), watch(request));
     }
 
     /**

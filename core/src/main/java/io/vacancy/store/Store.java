@@ -6,6 +6,7 @@ import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Findings;
 import io.vacancy.preview.Portion;
+import io.vacancy.preview.SparedRow;
 import io.vacancy.program.Deletion;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -55,6 +56,14 @@ public interface Store {
      * @throws StoreException if the database fails
      */
     Stream<Row> missing(Deletion deletion, Watch watch);
+
+    /**
+     * The selected rows that are left out because their going is blocked, each once. The caller closes the
+     * stream; until then it holds a connection.
+     *
+     * @throws StoreException if the database fails
+     */
+    Stream<SparedRow> spared(Deletion deletion, Watch watch);
 
     /**
      * How many child rows of each relation refer to a parent that is missing, and a few of them; none for

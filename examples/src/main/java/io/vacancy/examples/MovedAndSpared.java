@@ -3,6 +3,9 @@ package io.vacancy.examples;
 import static io.vacancy.condition.ColumnTerm.column;
 
 import io.vacancy.Vacancy;
+import io.vacancy.diagram.Diagram;
+import io.vacancy.diagram.Drawing;
+import io.vacancy.diagram.PreviewDiagram;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.OnBlocked;
@@ -25,6 +28,8 @@ public class MovedAndSpared {
 
         Preview moved = vacancy.preview(Request.from("yard").key(1).reassign("work_order.yard_id", 2));
         moved.question().consequences().forEach(System.out::println);
+        Diagram diagram = PreviewDiagram.of(moved, vacancy.rules());
+        System.out.println(Drawing.MMD.of(diagram));
 
         Preview spared = vacancy.preview(
                 Request.from("boat").where(column("harbour_id").equalTo(7)).onBlocked(OnBlocked.SPARE));

@@ -65,6 +65,7 @@ class ExamplesTest {
                 .isEqualTo("Erase 3 rows of mooring where left_on < DATE '2025-12-31'?\ntype 10 (count)\n");
         assertThat(output(() -> MovedAndSpared.main(new String[0])))
                 .contains("work_order.yard_id becomes 2.")
+                .contains("t0 -.->|\"reassign × 2<br/>yard_id\"| t1")
                 .contains("would go, ")
                 .contains("because of inspection.boat_id: kept for the insurer");
         assertThat(output(() -> WatchedAndGivenUp.main(new String[0])))

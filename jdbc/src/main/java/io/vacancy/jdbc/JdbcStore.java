@@ -25,6 +25,7 @@ import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Findings;
 import io.vacancy.preview.Portion;
+import io.vacancy.preview.SparedRow;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Deletion;
 import io.vacancy.schema.Relation;
@@ -184,6 +185,15 @@ public final class JdbcStore implements Store {
     }
 
     @Override
+    public Stream<SparedRow> spared(Deletion deletion, Watch watch) {
+        return streaming(deletion, watch, session -> {
+            Walk walk = new Walk(session, deletion, false);
+            walk.run();
+            return walk.sparedRows();
+        });
+    }
+
+    @Override
     public Map<Relation, Portion> orphans(List<Relation> relations, Map<TableName, Condition> scopes, Watch watch) {
         return looking(null, watch, transaction -> {
             try (transaction) {
@@ -229,7 +239,7 @@ public final class JdbcStore implements Store {
     }
 
     /** The transaction lives as long as the stream. */
-    private Stream<Row> streaming(Deletion deletion, Watch watch, Function<Session, Stream<Row>> query) {
+    private <T> Stream<T> streaming(Deletion deletion, Watch watch, Function<Session, Stream<T>> query) {
         return looking(deletion, watch, transaction -> {
             try {
                 return query.apply(transaction.session()).onClose(transaction::close);

@@ -13,6 +13,7 @@ import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
+import io.vacancy.preview.SparedRow;
 import io.vacancy.request.Key;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
@@ -24,6 +25,8 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
@@ -249,6 +252,11 @@ class ShapesTest {
         assertThat(receipt.spared().rows()).isEqualTo(many / 10);
         assertThat(bench.count("buoy WHERE id % 10 = 3")).isEqualTo(many / 10);
         assertThat(bench.count("link")).isEqualTo(many / 10);
+        try (Stream<SparedRow> rows =
+                vacancy.spared(Request.from("buoy").everyRow().onBlocked(OnBlocked.SPARE))) {
+            Map<String, Long> reasons = rows.collect(Collectors.groupingBy(SparedRow::reason, Collectors.counting()));
+            assertThat(reasons).containsExactly(Map.entry("rusty", many / 10L));
+        }
         Preview rest = vacancy.preview(Request.from("buoy").everyRow().onBlocked(OnBlocked.SPARE));
         assertThat(rest.state()).isEqualTo(State.BLOCKED);
         assertThat(rest.sparedBy()).hasSize(1).allSatisfy(by -> assertThat(by.reason())

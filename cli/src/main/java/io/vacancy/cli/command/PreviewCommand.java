@@ -8,7 +8,9 @@ import io.vacancy.cli.screen.Screen;
 import io.vacancy.diagram.PreviewDiagram;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.preview.Preview;
+import io.vacancy.preview.SparedRow;
 import io.vacancy.preview.Wording;
+import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
@@ -21,8 +23,11 @@ import java.io.OutputStreamWriter;
 import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -55,6 +60,14 @@ final class PreviewCommand implements Callable<Integer> {
     @Option(names = "--missing", description = "List every key that was given and is not there.")
     private boolean missing;
 
+    @Option(
+            names = "--spared",
+            description = "List every selected row that --on-blocked spare would leave out, with the reason.")
+    private boolean spared;
+
+    /** A list that is asked for in the place of the preview. */
+    private record Listing(String what, List<String> columns, Supplier<Stream<Row>> rows) {}
+
     @Mixin
     private final DiagramFile diagram = new DiagramFile();
 
@@ -66,16 +79,18 @@ final class PreviewCommand implements Callable<Integer> {
     public Integer call() {
         selection.check();
         diagram.check();
-        if ((rows ? 1 : 0) + (rowsOf == null ? 0 : 1) + (missing ? 1 : 0) > 1) {
+        long lists = Stream.of(rows, rowsOf != null, missing, spared)
+                .filter(asked -> asked)
+                .count();
+        if (lists > 1) {
             throw new MisuseException(
-                    "Several lists are asked for.", "Ask for one of --rows, --rows-of and --missing.");
+                    "Several lists are asked for.", "Ask for one of --rows, --rows-of, --missing and --spared.");
         }
-        boolean lists = rows || rowsOf != null || missing;
-        boolean json = !lists && output.json();
+        boolean json = lists == 0 && output.json();
         Vacancy vacancy = database.open(null, screen);
         Request request = selection.request(vacancy);
-        if (lists) {
-            return list(vacancy, request);
+        if (lists > 0) {
+            return list(listing(vacancy, request));
         }
         Preview preview = screen.working(() -> vacancy.preview(request));
         diagram.write(PreviewDiagram.of(preview, vacancy.rules().with(request.rules())), screen);
@@ -87,31 +102,53 @@ final class PreviewCommand implements Callable<Integer> {
         return ExitCode.of(preview);
     }
 
-    /** What a program reads holds rows alone; the count is for people. */
-    private int list(Vacancy vacancy, Request request) {
+    private Listing listing(Vacancy vacancy, Request request) {
         Table table = vacancy.schema().table(rowsOf == null ? request.table() : rowsOf);
+        List<String> columns = table.columns().stream().map(Column::name).toList();
+        if (missing) {
+            return new Listing("keys that are not there", table.identity().columns(), () -> vacancy.missing(request));
+        }
+        if (spared) {
+            // A space keeps them apart from names of columns.
+            List<String> with = Stream.concat(columns.stream(), Stream.of("spared by", "because of"))
+                    .toList();
+            Request sparing = request.onBlocked(OnBlocked.SPARE);
+            return new Listing("rows of " + table + " that are spared", with, () -> vacancy.spared(sparing)
+                    .map(PreviewCommand::reasoned));
+        }
+        return new Listing("rows of " + table, columns, () -> vacancy.rows(request, table.toString()));
+    }
+
+    private static Row reasoned(SparedRow spared) {
+        Map<String, @Nullable Object> values = new LinkedHashMap<>(spared.row().values());
+        values.put("spared by", spared.relation());
+        values.put("because of", spared.reason());
+        return new Row(spared.row().table(), values);
+    }
+
+    /** What a program reads holds rows alone; the count is for people. */
+    private int list(Listing listing) {
         long listed = screen.working(() -> {
-            try (Stream<Row> stream = missing ? vacancy.missing(request) : vacancy.rows(request, table.toString())) {
-                return write(stream, table);
+            try (Stream<Row> stream = listing.rows().get()) {
+                return write(stream, listing.columns());
             }
         });
-        String what = missing ? "keys that are not there" : "rows of " + table;
-        String told = listed == 0 ? "There are no " + what + "." : Wording.grouped(listed) + " " + what + ".";
+        String told = listed == 0
+                ? "There are no " + listing.what() + "."
+                : Wording.grouped(listed) + " " + listing.what() + ".";
         if (output.ofRows() == OutputOptions.Format.text) {
             screen.print(told);
         } else {
             screen.tell(told);
         }
-        return listed == 0 && !missing ? ExitCode.NOTHING : ExitCode.DONE;
+        return listed == 0 && !missing && !spared ? ExitCode.NOTHING : ExitCode.DONE;
     }
 
-    private long write(Stream<Row> rows, Table table) {
+    private long write(Stream<Row> rows, List<String> columns) {
         if (output.ofRows() == OutputOptions.Format.text) {
             return new RowsScreen(screen.ink()).write(rows, screen::print);
         }
         Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
-        List<Column> columns =
-                missing ? table.identity().columns().stream().map(table::column).toList() : table.columns();
         RowWriter writer =
                 switch (output.ofRows()) {
                     case csv -> RowWriter.csv(out, columns);

@@ -2,6 +2,7 @@ package io.vacancy.cli.command;
 
 import io.vacancy.failure.MisuseException;
 import io.vacancy.listener.RowTaker;
+import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.text.rows.RowWriter;
@@ -40,7 +41,10 @@ final class RecordsFile implements RowTaker, AutoCloseable {
         try {
             close();
             out = Files.newBufferedWriter(part, StandardCharsets.UTF_8);
-            rows = file.toString().endsWith(".csv") ? RowWriter.csv(out, table.columns()) : RowWriter.jsonLines(out);
+            rows = file.toString().endsWith(".csv")
+                    ? RowWriter.csv(
+                            out, table.columns().stream().map(Column::name).toList())
+                    : RowWriter.jsonLines(out);
         } catch (IOException failed) {
             throw new MisuseException("The records cannot be written to " + part + ": " + failed.getMessage() + ".");
         }

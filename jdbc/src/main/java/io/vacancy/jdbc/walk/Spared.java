@@ -3,6 +3,7 @@ package io.vacancy.jdbc.walk;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.preview.Portion;
+import io.vacancy.preview.SparedRow;
 import io.vacancy.preview.Sparing;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Component;
@@ -12,6 +13,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -125,6 +127,15 @@ final class Spared {
     /** How many rows were left out, and the first of them. */
     Portion portion(int shown) {
         return new Portion(spared.size(), spared.size() == 0 ? List.of() : walk.few(spared, null, shown));
+    }
+
+    /** Every row that was left out, with the reason. */
+    Stream<SparedRow> rows() {
+        return spared.ways().stream().flatMap(reason -> {
+            Obstacle obstacle = reasons.get(reason);
+            return walk.rows(spared, reason)
+                    .map(row -> new SparedRow(row, obstacle.relation().name(), obstacle.reason()));
+        });
     }
 
     /** Why they were left out, in the order in which it was found. */

@@ -9,6 +9,7 @@ import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.listener.Progress.Step;
+import io.vacancy.preview.SparedRow;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Component;
 import io.vacancy.program.Deletion;
@@ -452,6 +453,12 @@ public final class Walk {
         return new Rows(session, rows.table()).stream(rows.contains("t"), Context.of("reading", table));
     }
 
+    /** The rows of a set that a way led to, whole and in no particular order. */
+    Stream<Row> rows(RowSet rows, int via) {
+        Context context = Context.of("reading", rows.table().name());
+        return new Rows(session, rows.table()).stream(rows.containsVia("t", List.of(via)), context);
+    }
+
     /** A few rows of a set, whole and in key order; of those that a way led to, or of all. */
     List<Row> few(RowSet rows, @Nullable Integer via, int limit) {
         Sql which = via == null ? rows.contains("t") : rows.containsVia("t", List.of(via));
@@ -473,6 +480,11 @@ public final class Walk {
     @Nullable
     Spared spared() {
         return spared;
+    }
+
+    /** Every selected row that was left out, with the reason. */
+    public Stream<SparedRow> sparedRows() {
+        return spared == null ? Stream.empty() : spared.rows();
     }
 
     boolean locks() {

@@ -1,6 +1,5 @@
 package io.vacancy.text.rows;
 
-import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.text.json.JsonWriter;
 import java.io.IOException;
@@ -35,7 +34,7 @@ public final class RowWriter {
      * CSV (RFC 4180) with a header. NULL is nothing at all between two commas, an empty text is {@code ""};
      * dates are ISO 8601, binary is base64.
      */
-    public static RowWriter csv(Appendable to, Collection<Column> columns) {
+    public static RowWriter csv(Appendable to, Collection<String> columns) {
         try {
             CSVPrinter printer = new CSVPrinter(
                     to,
@@ -43,9 +42,9 @@ public final class RowWriter {
                             .builder()
                             .setQuoteMode(QuoteMode.ALL_NON_NULL)
                             .get());
-            printer.printRecord(columns.stream().map(Column::name).toList());
-            return new RowWriter(row -> printer.printRecord(
-                    columns.stream().map(column -> row.get(column.name())).toList()));
+            printer.printRecord(columns);
+            return new RowWriter(
+                    row -> printer.printRecord(columns.stream().map(row::get).toList()));
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }
