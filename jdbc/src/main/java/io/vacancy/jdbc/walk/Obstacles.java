@@ -192,6 +192,10 @@ final class Obstacles {
             }
             Sql same = sameAfterwards(table, key, changes);
             changes.stream()
+                    .filter(change ->
+                            change.getKey().relation().childColumns().stream().anyMatch(key::contains))
+                    .forEach(change -> placeTaken(table, key, change, changes));
+            changes.stream()
                     .map(change -> change.getKey().relation())
                     .distinct()
                     .filter(relation -> relation.childColumns().stream().anyMatch(key::contains))
@@ -202,6 +206,29 @@ final class Obstacles {
                             false,
                             List.of())));
         }
+    }
+
+    /** The place of a row that goes is free only once it has gone, and rows are changed before that. */
+    private void placeTaken(
+            Table table, List<String> key, Map.Entry<Branch, RowSet> change, List<Map.Entry<Branch, RowSet>> changes) {
+        TableName name = table.name();
+        if (!walk.program().tables().contains(name) || walk.doomed(name).size() == 0) {
+            return;
+        }
+        Sql taken = change.getValue()
+                .contains("t")
+                .add(" AND 0 < (SELECT COUNT(*) FROM " + session.dialect().table(name) + " d WHERE ")
+                .add(walk.doomed(name).contains("d"));
+        for (String column : key) {
+            taken.add(" AND d." + session.dialect().quote(column) + " = ").add(afterwards(table, column, changes));
+        }
+        found.add(new Obstacle(
+                change.getKey().relation(),
+                taken.add(")"),
+                "they would take the place, by " + String.join(", ", key) + ", of rows of " + name
+                        + " that go only after them",
+                false,
+                List.of()));
     }
 
     private Sql sameAfterwards(Table table, List<String> key, List<Map.Entry<Branch, RowSet>> changes) {

@@ -169,7 +169,22 @@ final class Oracle {
                         .filter(ids -> ids.size() > 1)
                         .forEach(ids -> ids.forEach(
                                 id -> block(link, world.rows.get(table).get(id), " same")));
+                changed.get(link.name()).keySet().forEach(id -> takePlace(link, id));
             }
+        }
+    }
+
+    /** A row that would take the place of one that goes, which is still there when rows are changed. */
+    private void takePlace(Link link, int id) {
+        Map<String, Integer> row = afterwards().get(link.child()).get(id);
+        boolean taken = row.get("r0") != null
+                && row.get("n") != null
+                && doomed.get(link.child()).stream()
+                        .map(world.rows.get(link.child())::get)
+                        .anyMatch(other -> row.get("r0").equals(other.get("r0"))
+                                && row.get("n").equals(other.get("n")));
+        if (taken) {
+            block(link, world.rows.get(link.child()).get(id), " place");
         }
     }
 
