@@ -15,6 +15,7 @@ import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import java.util.List;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -27,7 +28,7 @@ record Judging(
         Request request, Table table, Mode mode, String actor, boolean scoped, Rules rules, Permission permission) {
 
     Preview judge(Findings found) {
-        String forbidden = forbidden(found, Act.LOOK, Act.LOOK);
+        String forbidden = forbidden(found, effect -> Act.LOOK);
         if (forbidden != null) {
             return withheld(forbidden);
         }
@@ -54,7 +55,7 @@ record Judging(
     /** What a guard says against it, or null. */
     private @Nullable String refusal(Findings found) {
         boolean stays = request.selection() instanceof Selection.Orphans orphans && orphans.setNull();
-        if (rules.neverDeleted(table.name()) && !stays) {
+        if (rules.neverDeleted(table.name()) && !stays && mode != Mode.RESTORE) {
             return "Rows of " + table + " are never deleted.";
         }
         if (!table.identity().exists() && !atOnce()) {
@@ -97,9 +98,18 @@ record Judging(
 
     /** Why the actor may not do this to a table that is affected, or null. */
     @Nullable
-    String forbidden(Findings found, Act going, Act changing) {
+    String forbidden(Findings found) {
+        return forbidden(found, effect -> switch (effect.action()) {
+            case DELETE -> Act.ERASE;
+            case SOFT_DELETE -> Act.SOFT_DELETE;
+            case RESTORE -> Act.RESTORE;
+            case SET_NULL, REASSIGN -> Act.CHANGE;
+        });
+    }
+
+    private @Nullable String forbidden(Findings found, Function<Effect, Act> act) {
         for (Effect effect : found.effects()) {
-            String refusal = permission.refusal(actor, effect.table(), effect.goes() ? going : changing);
+            String refusal = permission.refusal(actor, effect.table(), act.apply(effect));
             if (refusal != null) {
                 return refusal;
             }

@@ -2,24 +2,31 @@ package io.vacancy;
 
 import io.vacancy.access.Scope;
 import io.vacancy.condition.Condition;
+import io.vacancy.condition.Moment;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Deletion;
 import io.vacancy.program.Program;
 import io.vacancy.program.Target;
+import io.vacancy.program.Writes;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
+import io.vacancy.request.Mode;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
+import io.vacancy.rules.Assignment;
+import io.vacancy.rules.FittedMarker;
 import io.vacancy.rules.Rules;
+import io.vacancy.rules.Stamps;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.time.Clock;
 import java.time.ZonedDateTime;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Iterator;
@@ -27,23 +34,90 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** Reads a request against schema and rules: every name looked up, every value of its column's type. */
-record Reading(Rules rules, Scope scope, Clock clock) {
+record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
 
     Deletion deletion(Request request, Table table, Program program, boolean shown) {
         return new Deletion(
                 program,
-                target(request, table),
+                target(request, table, program.mode()),
                 scopes(program),
                 request.onBlocked() == OnBlocked.SPARE,
+                writes(program),
+                visible(request, table, program.mode()),
                 counted(request, table, program, shown),
                 ZonedDateTime.now(clock),
                 request.patience(),
                 shown);
     }
 
-    private Target target(Request request, Table table) {
+    private Writes writes(Program program) {
+        Map<TableName, List<Assignment>> marks = new HashMap<>();
+        program.modes().forEach((table, mode) -> {
+            if (mode != Mode.ERASE) {
+                FittedMarker marker = marker(table);
+                List<Assignment> all = new ArrayList<>(
+                        mode == Mode.RESTORE
+                                ? marker.unmarking()
+                                : marker.marking(signature.actor(), signature.why(), signature.receipt()));
+                all.addAll(stamps(table));
+                marks.put(table, all);
+            }
+        });
+        Map<TableName, List<Assignment>> stamps = new HashMap<>();
+        program.changes()
+                .forEach(branch -> stamps.put(
+                        branch.relation().child(), stamps(branch.relation().child())));
+        return new Writes(marks, stamps);
+    }
+
+    private List<Assignment> stamps(TableName table) {
+        Stamps stamps = rules.stamps(table);
+        return stamps == null ? List.of() : stamps.by(signature.actor(), Moment.now());
+    }
+
+    /**
+     * How rows of a table are marked.
+     *
+     * @throws MisuseException if they cannot be
+     */
+    private FittedMarker marker(TableName table) {
+        FittedMarker marker = rules.marker(table);
+        if (marker == null) {
+            throw new MisuseException(
+                    "Rows of " + table + " cannot be soft-deleted: the rule book gives the table no marker.",
+                    "Give it one, as in marker: {date: left_on}, or erase them.");
+        }
+        return marker;
+    }
+
+    /** Which rows are selected from at all, or null for every row. */
+    private @Nullable Condition seen(Request request, Table table, Mode mode) {
+        if (mode == Mode.RESTORE) {
+            return marker(table.name()).deleted();
+        }
+        if (mode == Mode.SOFT_DELETE) {
+            return marker(table.name()).active();
+        }
+        FittedMarker marker = rules.marker(table.name());
+        return marker == null || request.selectsMarked()
+                ? null
+                : marker.deleted().not();
+    }
+
+    private Deletion.@Nullable Visible visible(Request request, Table table, Mode mode) {
+        FittedMarker marker = rules.marker(table.name());
+        if (marker == null) {
+            return null;
+        }
+        boolean all = mode == Mode.ERASE && request.selectsMarked();
+        Condition leftOut = mode == Mode.RESTORE ? marker.active() : marker.deleted();
+        return new Deletion.Visible(marker.active(), all ? null : leftOut);
+    }
+
+    private Target target(Request request, Table table, Mode mode) {
         Selection selection = request.selection();
         Target.Keys keys = selection instanceof Selection.ByKeys by ? keys(by.keys(), table) : null;
         Condition which = null;
@@ -65,9 +139,21 @@ record Reading(Rules rules, Scope scope, Clock clock) {
                     "An order of rows is given, and no number of rows to take in it.", "Give a limit as well.");
         }
         boolean atOnce = selection instanceof Selection.EveryRow every && every.atOnce();
+        if (atOnce && mode != Mode.ERASE) {
+            throw new MisuseException(
+                    "Table " + table
+                            + " is emptied at once, which erases its rows; none of them is marked or restored.",
+                    "Select every row, and leave the at once out.");
+        }
+        if (atOnce && rules.marker(table.name()) != null && !request.selectsMarked()) {
+            throw new MisuseException(
+                    "Table " + table + " is emptied at once, which takes the rows that are marked as deleted along.",
+                    "Say that these are meant as well, by withMarked() or --with-marked.");
+        }
         return new Target(
                 keys,
                 which == null ? null : read(which, table),
+                atOnce ? null : seen(request, table, mode),
                 request.narrowing().decided(),
                 first,
                 order,

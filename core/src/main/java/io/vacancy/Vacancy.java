@@ -4,6 +4,7 @@ import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
 import io.vacancy.advice.Advisor;
+import io.vacancy.condition.ColumnTerm;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
@@ -26,7 +27,9 @@ import io.vacancy.program.Program;
 import io.vacancy.question.Answer;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
+import io.vacancy.request.Restore;
 import io.vacancy.request.Selection;
+import io.vacancy.rules.FittedMarker;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
@@ -41,6 +44,7 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Supplier;
@@ -368,6 +372,48 @@ public final class Vacancy {
     }
 
     /**
+     * Everything that bringing back what a receipt marked would do, with nothing changed. Carried out like any
+     * other preview.
+     *
+     * @throws MisuseException if no table that keeps receipts with its marker has a row of this one
+     */
+    public Preview previewRestore(Restore restore) {
+        return preview(restoring(restore));
+    }
+
+    /** The request for it: the rows that were selected once, in the table that nothing else of the receipt leads to. */
+    private Request restoring(Restore restore) {
+        Map<TableName, Condition> kept = new LinkedHashMap<>();
+        Map<TableName, Condition> marked = new LinkedHashMap<>();
+        for (TableName table : rules().marked()) {
+            FittedMarker marker = rules().marker(table);
+            String column = marker == null ? null : marker.receiptColumn();
+            if (marker != null && column != null) {
+                Condition ofReceipt = ColumnTerm.column(column).equalTo(restore.receipt());
+                kept.put(table, ofReceipt);
+                marked.put(table, ofReceipt.and(marker.deleted()));
+            }
+        }
+        Map<TableName, Long> counts = store.counts(List.copyOf(marked.keySet()), marked, watch());
+        List<TableName> found = kept.keySet().stream()
+                .filter(table -> counts.getOrDefault(table, 0L) > 0)
+                .toList();
+        for (TableName table : found) {
+            boolean first = schema().relationsFrom(table).stream()
+                    .noneMatch(relation -> !relation.toItself() && found.contains(relation.parent()));
+            Condition ofReceipt = kept.get(table);
+            if (first && ofReceipt != null) {
+                return Request.from(table.toString()).where(ofReceipt).restoring();
+            }
+        }
+        throw new MisuseException(
+                "No row is marked as deleted by receipt " + restore.receipt() + ".",
+                marked.isEmpty()
+                        ? "No marker of the rule book keeps receipts; restore rows by their key."
+                        : "It may have been brought back, or removed for good.");
+    }
+
+    /**
      * Carries out what was shown, if the answer agrees to it and it still is the same. Whatever differs
      * from the preview by then ends in {@link Outcome.Changed} and changes nothing.
      *
@@ -437,7 +483,7 @@ public final class Vacancy {
     private Outcome outcome(Request request, Table table, boolean shown, Objector objector) {
         Judging judging = judging(request, table);
         boolean unlinks = request.selection() instanceof Selection.Orphans orphans && orphans.setNull();
-        String refusal = judging.forbidden(unlinks ? Act.CHANGE : Act.ERASE);
+        String refusal = judging.forbidden(unlinks ? Act.CHANGE : Act.of(modeOf(request, table)));
         if (refusal != null) {
             return new Outcome.Refused(judging.withheld(refusal), refusal);
         }
@@ -445,7 +491,7 @@ public final class Vacancy {
             @Override
             public @Nullable Outcome objection(Findings found) {
                 Outcome objection = objector.objection(judging.judge(found));
-                String forbidden = objection == null ? judging.forbidden(found, Act.ERASE, Act.CHANGE) : null;
+                String forbidden = objection == null ? judging.forbidden(found) : null;
                 return forbidden == null ? objection : new Outcome.Refused(judging.withheld(forbidden), forbidden);
             }
 
@@ -469,13 +515,14 @@ public final class Vacancy {
                 return settings.taker;
             }
         };
-        Store.Ending ending = store.carryOut(deletion(request, table, shown), approval);
+        String id = ReceiptId.next(settings.clock.instant());
+        Store.Ending ending = store.carryOut(deletion(request, table, shown, id), approval);
         if (ending instanceof Store.Ending.Outdated) {
             // The schema has been altered since it was read: compile anew, once.
-            ending = store.carryOut(deletion(request, tableOf(request), shown), approval);
+            ending = store.carryOut(deletion(request, tableOf(request), shown, id), approval);
         }
         if (ending instanceof Store.Ending.Removed removed) {
-            return new Outcome.Done(receipt(request, table, judging.actor(), removed.found()));
+            return new Outcome.Done(receipt(request, table, judging.actor(), id, removed.found()));
         }
         if (ending instanceof Store.Ending.Stopped stopped) {
             return stopped.outcome();
@@ -501,10 +548,10 @@ public final class Vacancy {
         return who;
     }
 
-    private Receipt receipt(Request request, Table table, String by, Findings removed) {
+    private Receipt receipt(Request request, Table table, String by, String id, Findings removed) {
         Instant now = settings.clock.instant();
         return new Receipt(
-                ReceiptId.next(now),
+                id,
                 table.name(),
                 modeOf(request, table),
                 by,
@@ -518,7 +565,8 @@ public final class Vacancy {
                 removed.effects(),
                 removed.totals(),
                 removed.warnings(),
-                false);
+                false,
+                removed.visibility());
     }
 
     /** The outcome in which a preview already stands, or null if it could go ahead. */
@@ -541,10 +589,17 @@ public final class Vacancy {
     }
 
     private Deletion deletion(Request request, Table table, boolean shown) {
-        Rules rules = rules().with(request.rules());
+        return deletion(request, table, shown, ReceiptId.next(settings.clock.instant()));
+    }
+
+    private Deletion deletion(Request request, Table table, boolean shown, String receipt) {
+        Mode mode = modeOf(request, table);
+        Rules rules = rules().with(request.rules(), mode);
         Compiler compiler = rules == rules() ? compiled().compiler() : new Compiler(rules);
-        Program program = compiler.compile(table.name(), modeOf(request, table));
-        return new Reading(rules, settings.scope.get(), settings.clock).deletion(request, table, program, shown);
+        Program program = compiler.compile(table.name(), mode);
+        Signature signature = new Signature(whoAsks(), request.because(), receipt);
+        return new Reading(rules, settings.scope.get(), settings.clock, signature)
+                .deletion(request, table, program, shown);
     }
 
     private Compiled compiled() {

@@ -30,7 +30,8 @@ public final class SchemaBuilder {
                         new ColumnType(ValueKind.INTEGER, "INTEGER", 32, 0),
                         !key.contains(column),
                         false,
-                        false))
+                        false,
+                        null))
                 .toList();
         tables.add(new Table(
                 TableName.of(name), false, all, new UniqueKey("pk", key), List.of(), List.of(key), List.of(), null));

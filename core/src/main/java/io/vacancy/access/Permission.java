@@ -1,5 +1,6 @@
 package io.vacancy.access;
 
+import io.vacancy.request.Mode;
 import io.vacancy.schema.TableName;
 import org.jspecify.annotations.Nullable;
 
@@ -11,7 +12,18 @@ public interface Permission {
     enum Act {
         LOOK("look at"),
         ERASE("erase rows of"),
-        CHANGE("change rows of");
+        CHANGE("change rows of"),
+        SOFT_DELETE("soft-delete rows of"),
+        RESTORE("restore rows of");
+
+        /** What it is to have rows go, or come back, in a mode. */
+        public static Act of(Mode mode) {
+            return switch (mode) {
+                case ERASE -> ERASE;
+                case SOFT_DELETE -> SOFT_DELETE;
+                case RESTORE -> RESTORE;
+            };
+        }
 
         private final String words;
 

@@ -19,6 +19,11 @@ public final class ColumnTerm {
         this.name = name;
     }
 
+    /** The column's name. */
+    public String name() {
+        return name;
+    }
+
     /** A column of whichever table the condition is used on. */
     public static ColumnTerm column(String name) {
         return new ColumnTerm(name);

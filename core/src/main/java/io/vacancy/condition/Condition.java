@@ -47,6 +47,18 @@ public sealed interface Condition {
     /** A column against another column of the same row. */
     record CompareColumns(String column, Comparison comparison, String other) implements Condition {}
 
+    /**
+     * A row is the current one of several versions: that with the latest start not after now.
+     *
+     * @param of the columns in which versions of one thing agree
+     * @param start the column from when a version holds, a date or a time
+     */
+    record Latest(List<String> of, String start) implements Condition {
+        public Latest {
+            of = List.copyOf(of);
+        }
+    }
+
     /** A column's value is one of several; never true for none. */
     record OneOf(String column, List<Object> values) implements Condition {
         public OneOf {
@@ -158,6 +170,13 @@ public sealed interface Condition {
                         + column.type().declared() + ", and LIKE is for text.");
             }
             return new Like(column.name(), like.pattern());
+        }
+        if (this instanceof Latest latest) {
+            Column start = table.column(latest.start());
+            Moment.checkTime(start, table);
+            List<String> of =
+                    latest.of().stream().map(name -> table.column(name).name()).toList();
+            return new Latest(of, start.name());
         }
         if (this instanceof IsNull isNull) {
             return new IsNull(table.column(isNull.column()).name());

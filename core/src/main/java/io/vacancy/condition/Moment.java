@@ -64,6 +64,15 @@ public record Moment(boolean date, long amount, ChronoUnit unit) {
         }
     }
 
+    /** The moment that is now in a column of this kind: the day for a date. */
+    public static Moment nowIn(Column column) {
+        return column.type().kind() == ValueKind.DATE ? today() : now();
+    }
+
+    static void checkTime(Column column, Table table) {
+        (column.type().kind() == ValueKind.DATE ? today() : now()).checkedFor(column, table);
+    }
+
     /**
      * The value for a column of this kind.
      *

@@ -64,6 +64,9 @@ public final class NullTrap {
         if (condition instanceof Cased cased) {
             return possible(cased.part());
         }
+        if (condition instanceof Condition.Latest) {
+            return EnumSet.of(Truth.TRUE, Truth.FALSE);
+        }
         if (condition instanceof IsNull isNull) {
             return isNull.column().equals(column) ? EnumSet.of(Truth.TRUE) : EnumSet.of(Truth.TRUE, Truth.FALSE);
         }

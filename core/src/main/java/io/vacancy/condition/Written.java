@@ -76,6 +76,9 @@ public final class Written {
         if (condition instanceof CompareColumns compare) {
             return name(compare.column()) + " " + compare.comparison().sign() + " " + name(compare.other());
         }
+        if (condition instanceof Condition.Latest latest) {
+            return "the latest of " + String.join(", ", latest.of()) + " by " + latest.start();
+        }
         if (condition instanceof IsNull isNull) {
             return name(isNull.column()) + " IS NULL";
         }

@@ -4,6 +4,7 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Portion;
+import io.vacancy.preview.Visibility;
 import io.vacancy.request.Mode;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
@@ -28,6 +29,8 @@ import org.jspecify.annotations.Nullable;
  * @param records the removed rows of the selected table as they stood last, where they are few; else empty
  * @param totals distinct rows by action
  * @param kept whether images of the rows were kept, so that they can be brought back
+ * @param visibility what is seen and what is stored of the selected table, before and after, where it has a marker;
+ *     else null
  */
 public record Receipt(
         String id,
@@ -44,7 +47,8 @@ public record Receipt(
         List<Effect> effects,
         Map<Action, Long> totals,
         List<String> warnings,
-        boolean kept) {
+        boolean kept,
+        @Nullable Visibility visibility) {
 
     public Receipt {
         rules = Collections.unmodifiableMap(new LinkedHashMap<>(rules));

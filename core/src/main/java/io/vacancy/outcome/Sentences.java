@@ -3,7 +3,9 @@ package io.vacancy.outcome;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Preview;
+import io.vacancy.preview.Visibility;
 import io.vacancy.preview.Wording;
+import io.vacancy.request.Mode;
 import java.util.stream.Collectors;
 
 /** The sentences in which outcomes tell what happened. */
@@ -16,9 +18,23 @@ final class Sentences {
             return "Changed " + Wording.rows(receipt.rows()) + " of " + receipt.table() + "; receipt " + receipt.id()
                     + ".";
         }
-        long gone = receipt.totals().getOrDefault(Action.DELETE, 0L);
-        return "Erased " + Wording.rows(receipt.rows()) + " of " + receipt.table()
-                + (gone > receipt.rows() ? " and " + Wording.rows(gone - receipt.rows()) + " with it" : "")
+        Action action =
+                switch (receipt.mode()) {
+                    case ERASE -> Action.DELETE;
+                    case SOFT_DELETE -> Action.SOFT_DELETE;
+                    case RESTORE -> Action.RESTORE;
+                };
+        long along = receipt.totals().getOrDefault(action, 0L) - receipt.rows();
+        long erased = action == Action.DELETE ? 0 : receipt.totals().getOrDefault(Action.DELETE, 0L);
+        String did =
+                switch (receipt.mode()) {
+                    case ERASE -> "Erased ";
+                    case SOFT_DELETE -> "Marked as deleted ";
+                    case RESTORE -> "Brought back ";
+                };
+        return did + Wording.rows(receipt.rows()) + " of " + receipt.table()
+                + (along > 0 ? " and " + Wording.rows(along) + " with it" : "")
+                + (erased > 0 ? ", erased " + Wording.rows(erased) : "")
                 + (receipt.spared().rows() > 0
                         ? ", spared " + Wording.rows(receipt.spared().rows())
                         : "")
@@ -33,6 +49,12 @@ final class Sentences {
                 .collect(Collectors.joining("; "));
         long more = preview.missing().rows() - preview.missing().sample().size();
         String selected = asked.isEmpty() ? Wording.selected(preview.request()) : "with " + asked;
+        Visibility seen = preview.findings().visibility();
+        if (seen != null && seen.leftOut() > 0) {
+            boolean back = preview.mode() == Mode.RESTORE;
+            return Wording.rows(seen.leftOut()) + " of " + preview.table() + (seen.leftOut() == 1 ? " is " : " are ")
+                    + (back ? "not marked as deleted" : "marked as deleted already") + "; nothing was changed.";
+        }
         return "Table " + preview.table() + " has no row" + (selected.isEmpty() ? "" : " " + selected)
                 + (more > 0 ? " and " + Wording.grouped(more) + " keys more" : "") + "; nothing was changed.";
     }

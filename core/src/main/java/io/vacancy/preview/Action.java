@@ -5,7 +5,8 @@ public enum Action {
     DELETE("delete"),
     SOFT_DELETE("soft-delete"),
     SET_NULL("set-null"),
-    REASSIGN("reassign");
+    REASSIGN("reassign"),
+    RESTORE("restore");
 
     private final String word;
 

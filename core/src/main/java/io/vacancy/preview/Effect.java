@@ -26,8 +26,8 @@ public record Effect(
         sample = List.copyOf(sample);
     }
 
-    /** Whether the rows go, or are marked as gone. */
+    /** Whether the rows go, are marked as gone, or come back; else a link of theirs is changed. */
     public boolean goes() {
-        return action == Action.DELETE || action == Action.SOFT_DELETE;
+        return action != Action.SET_NULL && action != Action.REASSIGN;
     }
 }

@@ -4,6 +4,8 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a store found when it ran a program, before anybody judges it.
@@ -17,6 +19,7 @@ import java.util.Map;
  * @param present how many rows there are, those that stay included, of the tables that were counted
  * @param warnings what the caller ought to know besides, such as triggers
  * @param fingerprint see {@link Fingerprint}
+ * @param visibility what is seen and what is stored of the selected table, where it has a marker; else null
  */
 public record Findings(
         List<Row> records,
@@ -28,7 +31,29 @@ public record Findings(
         Map<Action, Long> totals,
         Map<TableName, Long> present,
         List<String> warnings,
-        String fingerprint) {
+        String fingerprint,
+        @Nullable Visibility visibility) {
+
+    /** Findings about a table without a marker. */
+    public Findings(
+            List<Row> records,
+            List<Effect> effects,
+            List<Blocker> blockers,
+            Portion spared,
+            List<Sparing> sparedBy,
+            Portion missing,
+            Map<Action, Long> totals,
+            Map<TableName, Long> present,
+            List<String> warnings,
+            String fingerprint) {
+        this(records, effects, blockers, spared, sparedBy, missing, totals, present, warnings, fingerprint, null);
+    }
+
+    /** The same, with what is seen and what is stored. */
+    public Findings with(@Nullable Visibility seen) {
+        return new Findings(
+                records, effects, blockers, spared, sparedBy, missing, totals, present, warnings, fingerprint, seen);
+    }
 
     public Findings {
         records = List.copyOf(records);
@@ -60,9 +85,11 @@ public record Findings(
         return effects.isEmpty() ? 0 : effects.get(0).rows();
     }
 
-    /** How many rows would go, those of other tables included. */
+    /** How many rows would go or come back, those of other tables included. */
     public long going() {
-        return totals.getOrDefault(Action.DELETE, 0L) + totals.getOrDefault(Action.SOFT_DELETE, 0L);
+        return Stream.of(Action.DELETE, Action.SOFT_DELETE, Action.RESTORE)
+                .mapToLong(action -> totals.getOrDefault(action, 0L))
+                .sum();
     }
 
     /** Whether the selection is every row of its table, as far as they were counted. */

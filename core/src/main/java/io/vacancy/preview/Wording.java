@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Puts findings into the sentences that a person is asked with. */
 public final class Wording {
@@ -49,7 +50,7 @@ public final class Wording {
         return new Question(
                 strength,
                 title(request, table, mode, findings) + "?",
-                consequences(request, everyRow, mode, findings),
+                consequences(request, table, everyRow, mode, findings),
                 awaited,
                 findings.fingerprint());
     }
@@ -62,7 +63,12 @@ public final class Wording {
         }
         return request.selection() instanceof Selection.EveryRow every && every.atOnce()
                 ? "Empty table " + table + " at once, all " + rows(findings.selected())
-                : (mode == Mode.ERASE ? "Erase " : "Mark as deleted: ") + what(request, table, findings);
+                : switch (mode) {
+                            case ERASE -> "Erase ";
+                            case SOFT_DELETE -> "Mark as deleted ";
+                            case RESTORE -> "Bring back ";
+                        }
+                        + what(request, table, findings);
     }
 
     /** No question, because there is nothing that a yes could do. */
@@ -121,7 +127,8 @@ public final class Wording {
         return clean.length() <= LONGEST ? clean : clean.substring(0, LONGEST - 3) + "...";
     }
 
-    private static List<String> consequences(Request request, boolean everyRow, Mode mode, Findings findings) {
+    private static List<String> consequences(
+            Request request, Table table, boolean everyRow, Mode mode, Findings findings) {
         List<String> sentences = new ArrayList<>();
         if (request.selection() instanceof Selection.EveryRow
                 && request.narrowing().equals(Narrowing.NONE)) {
@@ -132,22 +139,31 @@ public final class Wording {
         List<Effect> along = findings.effects().stream()
                 .filter(effect -> effect.relation() != null && effect.goes())
                 .toList();
+        List<Effect> alike = along.stream()
+                .filter(effect -> (effect.action() == Action.DELETE) == (mode == Mode.ERASE))
+                .toList();
+        List<Effect> erased = mode == Mode.ERASE
+                ? List.of()
+                : along.stream()
+                        .filter(effect -> effect.action() == Action.DELETE)
+                        .toList();
         boolean unlinked = request.selection() instanceof Selection.Orphans orphans && orphans.setNull();
         if (unlinked) {
             sentences.add("The rows stay; what they refer to now is lost.");
         } else if (along.isEmpty()) {
-            sentences.add("Nothing else goes with it.");
-        } else {
-            Map<String, Long> byTable = new LinkedHashMap<>();
-            along.forEach(effect -> byTable.merge(effect.table().toString(), effect.rows(), Long::sum));
-            long all = byTable.values().stream().mapToLong(Long::longValue).sum();
-            sentences.add(rows(all) + " of " + (byTable.size() == 1 ? "one table" : byTable.size() + " tables")
-                    + (all == 1 ? " goes" : " go") + " with it: "
-                    + byTable.entrySet().stream()
-                            .map(entry -> grouped(entry.getValue()) + " " + entry.getKey())
-                            .collect(Collectors.joining(", "))
-                    + ".");
+            sentences.add(
+                    switch (mode) {
+                        case ERASE -> "Nothing else goes with it.";
+                        case SOFT_DELETE -> "Nothing else is marked with it.";
+                        case RESTORE -> "Nothing else comes back with it.";
+                    });
         }
+        switch (mode) {
+            case ERASE -> sum(alike, "goes with it", "go with it", sentences);
+            case SOFT_DELETE -> sum(alike, "is marked with it", "are marked with it", sentences);
+            case RESTORE -> sum(alike, "comes back with it", "come back with it", sentences);
+        }
+        sum(erased, "is erased for good", "are erased for good", sentences);
         for (Effect effect : findings.effects()) {
             boolean one = effect.rows() == 1;
             String which = rows(effect.rows()) + " of " + effect.table();
@@ -168,8 +184,48 @@ public final class Wording {
         if (mode == Mode.ERASE && !unlinked) {
             sentences.add("No copy is kept, so nothing of this can be brought back.");
         }
+        if (mode == Mode.SOFT_DELETE) {
+            sentences.add("What is marked stays in the database and can come back.");
+        }
+        visible(table, findings.visibility(), mode, sentences);
         findings.warnings().forEach(sentences::add);
         return sentences;
+    }
+
+    private static void sum(List<Effect> effects, String one, String several, List<String> sentences) {
+        if (effects.isEmpty()) {
+            return;
+        }
+        Map<String, Long> byTable = new LinkedHashMap<>();
+        effects.forEach(effect -> byTable.merge(effect.table().toString(), effect.rows(), Long::sum));
+        long all = byTable.values().stream().mapToLong(Long::longValue).sum();
+        sentences.add(rows(all) + " of " + (byTable.size() == 1 ? "one table" : byTable.size() + " tables") + " "
+                + (all == 1 ? one : several) + ": "
+                + byTable.entrySet().stream()
+                        .map(entry -> grouped(entry.getValue()) + " " + entry.getKey())
+                        .collect(Collectors.joining(", "))
+                + ".");
+    }
+
+    /** People compare what they see with what is stored. */
+    private static void visible(Table table, @Nullable Visibility seen, Mode mode, List<String> sentences) {
+        if (seen == null) {
+            return;
+        }
+        if (seen.leftOut() > 0) {
+            sentences.add(rows(seen.leftOut()) + " that " + (seen.leftOut() == 1 ? "was" : "were")
+                    + " selected as well "
+                    + (seen.leftOut() == 1 ? "is " : "are ")
+                    + (mode == Mode.RESTORE ? "not marked as deleted." : "marked as deleted already, and left out."));
+        }
+        sentences.add(active(table, seen));
+    }
+
+    /** "61 of 64 rows of boat are active, 58 of 64 afterwards". */
+    public static String active(Table table, Visibility seen) {
+        return grouped(seen.activeBefore()) + " of " + rows(seen.storedBefore()) + " of " + table
+                + " are active now, " + grouped(seen.activeAfter()) + " of " + grouped(seen.storedAfter())
+                + " afterwards.";
     }
 
     /** "1 row", "23 rows", "12,000 rows". */

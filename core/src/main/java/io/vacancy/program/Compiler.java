@@ -1,8 +1,10 @@
 package io.vacancy.program;
 
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Mode;
 import io.vacancy.rules.Fate;
+import io.vacancy.rules.FittedMarker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
@@ -15,7 +17,7 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
-import java.util.LinkedHashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -50,44 +52,135 @@ public final class Compiler {
         return relations.stream().map(Relation::child).toList();
     }
 
-    /** The program for rows of this table. */
+    /**
+     * The program for rows of this table.
+     *
+     * @throws MisuseException if rows of one table would have to be marked and removed at once
+     */
     public Program compile(TableName root, Mode mode) {
-        Set<TableName> reached = reached(root);
-        List<Component> components = components(reached);
-        List<Branch> holds = new ArrayList<>();
-        List<Branch> changes = new ArrayList<>();
-        for (Component component : components) {
-            for (TableName parent : component.tables()) {
-                for (Branch branch : branches(parent)) {
-                    if (branch.fate() instanceof Fate.Block) {
-                        holds.add(branch);
-                    } else if (branch.fate() instanceof Fate.SetNull || branch.fate() instanceof Fate.Reassign) {
-                        changes.add(branch);
+        return new Run(root, mode).program();
+    }
+
+    /** The compilation of one program. */
+    private final class Run {
+
+        private final TableName root;
+        private final Mode mode;
+        private final Map<TableName, Mode> modes = new LinkedHashMap<>();
+        private final Map<TableName, String> reachedBy = new HashMap<>();
+
+        Run(TableName root, Mode mode) {
+            this.root = root;
+            this.mode = mode;
+        }
+
+        Program program() {
+            reach();
+            Set<TableName> reached = modes.keySet();
+            List<Component> components = components(reached);
+            List<Branch> holds = new ArrayList<>();
+            List<Branch> changes = new ArrayList<>();
+            for (Component component : components) {
+                for (TableName parent : component.tables()) {
+                    for (Branch branch : branches(parent)) {
+                        if (branch.fate() instanceof Fate.Block) {
+                            holds.add(branch);
+                        } else if (branch.fate() instanceof Fate.SetNull || branch.fate() instanceof Fate.Reassign) {
+                            changes.add(branch);
+                        }
+                    }
+                }
+            }
+            List<TableName> removed = reached.stream()
+                    .filter(table -> modes.get(table) == Mode.ERASE)
+                    .toList();
+            return new Program(schema, root, mode, modes, components, holds, changes, removals(removed));
+        }
+
+        private void reach() {
+            modes.put(root, mode);
+            reachedBy.put(root, "the selection");
+            Deque<TableName> waiting = new ArrayDeque<>(modes.keySet());
+            for (TableName parent = waiting.poll(); parent != null; parent = waiting.poll()) {
+                for (Branch branch : cascades(parent)) {
+                    TableName child = branch.relation().child();
+                    Mode childs = branch.fate() instanceof Fate.Erase ? Mode.ERASE : modeOf(parent);
+                    Mode known = modes.putIfAbsent(child, childs);
+                    if (known == null) {
+                        reachedBy.put(child, branch.relation().name());
+                        waiting.add(child);
+                    } else if (known != childs) {
+                        throw new MisuseException(
+                                "Rows of " + child + " would be marked as deleted and removed at once: " + known.word()
+                                        + " through " + reachedBy.get(child) + ", " + childs.word() + " through "
+                                        + branch.relation() + ".",
+                                "Have the rule book say the same of both for parents that are soft-deleted.");
                     }
                 }
             }
         }
-        return new Program(schema, root, mode, components, holds, changes, removals(reached));
-    }
 
-    private List<Branch> branches(TableName parent) {
-        return schema.relationsTo(parent).stream()
-                .flatMap(relation -> branches(relation).stream())
-                .toList();
+        private Mode modeOf(TableName table) {
+            return modes.getOrDefault(table, mode);
+        }
+
+        private List<Branch> branches(TableName parent) {
+            Mode parents = modeOf(parent);
+            return schema.relationsTo(parent).stream()
+                    .flatMap(relation -> (parents == Mode.RESTORE
+                                    ? returning(relation)
+                                    : Compiler.this.branches(relation, parents))
+                            .stream())
+                    .toList();
+        }
+
+        private List<Branch> cascades(TableName parent) {
+            return branches(parent).stream()
+                    .filter(branch -> branch.fate() instanceof Fate.Cascade || branch.fate() instanceof Fate.Erase)
+                    .toList();
+        }
+
+        private List<Component> components(Set<TableName> reached) {
+            List<List<TableName>> groups = Components.of(
+                    reached,
+                    parent -> cascades(parent).stream()
+                            .map(branch -> branch.relation().child())
+                            .toList(),
+                    rank);
+            List<Component> components = new ArrayList<>();
+            List<TableName> earlier = new ArrayList<>();
+            for (List<TableName> group : groups) {
+                components.add(new Component(group, leadingTo(group, earlier), leadingTo(group, group)));
+                earlier.addAll(group);
+            }
+            return components;
+        }
+
+        private List<Branch> leadingTo(List<TableName> group, List<TableName> parents) {
+            return parents.stream()
+                    .flatMap(parent -> cascades(parent).stream())
+                    .filter(branch -> group.contains(branch.relation().child()))
+                    .toList();
+        }
     }
 
     /** Each child row takes the first rule that is true for it, so a later rule's rows exclude the earlier ones'. */
-    private List<Branch> branches(Relation relation) {
+    private List<Branch> branches(Relation relation, Mode mode) {
+        FittedMarker marker = mode == Mode.SOFT_DELETE ? rules.marker(relation.child()) : null;
         List<Branch> branches = new ArrayList<>();
         List<Condition> earlier = new ArrayList<>();
-        for (Rule rule : rules.rulesFor(relation)) {
+        for (Rule rule : rules.rulesFor(relation, mode)) {
             List<Condition> which = new ArrayList<>(earlier);
+            if (marker != null) {
+                // What is marked already neither changes nor stands in the way.
+                which.add(new Condition.Certain(marker.active()));
+            }
             Condition when = rule.when();
             if (when != null) {
                 which.add(new Condition.Certain(when));
                 earlier.add(new Condition.Certain(when).not());
             }
-            Fate fate = fate(relation, rule.fate());
+            Fate fate = fate(relation, rule.fate(), mode);
             // No request can undo what is said of the table itself.
             boolean mayBeReplaced = rule.fate() instanceof Fate.Block || rule.fate() instanceof Fate.Reassign;
             List<String> waysOut = fate instanceof Fate.Block && mayBeReplaced ? rules.waysOut(relation) : List.of();
@@ -96,10 +189,47 @@ public final class Compiler {
         return branches;
     }
 
+    /** Child rows that were marked by the same receipt come back with their parent. */
+    private List<Branch> returning(Relation relation) {
+        FittedMarker child = rules.marker(relation.child());
+        FittedMarker parent = rules.marker(relation.parent());
+        boolean follows = rules.rulesFor(relation, Mode.SOFT_DELETE).stream()
+                .anyMatch(rule -> rule.fate() instanceof Fate.Cascade);
+        if (!follows || child == null || parent == null) {
+            return List.of();
+        }
+        String childs = child.receiptColumn();
+        String parents = parent.receiptColumn();
+        if (childs == null || parents == null) {
+            return List.of();
+        }
+        Relation together = new Relation(
+                relation.name(),
+                relation.child(),
+                with(relation.childColumns(), childs),
+                relation.parent(),
+                with(relation.parentColumns(), parents),
+                relation.onDelete(),
+                false,
+                false);
+        return List.of(new Branch(together, new Fate.Cascade(), new Condition.Certain(child.deleted()), List.of()));
+    }
+
+    private static List<String> with(List<String> columns, String more) {
+        List<String> all = new ArrayList<>(columns);
+        all.add(more);
+        return all;
+    }
+
     /** What would touch rows that may not go, or that cannot be told apart, is stopped by them instead. */
-    private Fate fate(Relation relation, Fate fate) {
-        if (fate instanceof Fate.Cascade && rules.neverDeleted(relation.child())) {
+    private Fate fate(Relation relation, Fate fate, Mode mode) {
+        boolean takes = fate instanceof Fate.Cascade || fate instanceof Fate.Erase;
+        if (takes && rules.neverDeleted(relation.child())) {
             return new Fate.Block("rows of " + relation.child() + " are never deleted");
+        }
+        if (mode == Mode.SOFT_DELETE && fate instanceof Fate.Cascade && rules.marker(relation.child()) == null) {
+            return new Fate.Block("rows of " + relation.child()
+                    + " have no marker, and the rule book does not say what becomes of them");
         }
         if (fate instanceof Fate.Reassign reassign && reassign.to() instanceof Fate.NewParent.Asked) {
             return new Fate.Block(
@@ -111,50 +241,8 @@ public final class Compiler {
                 : fate;
     }
 
-    private List<Branch> cascades(TableName parent) {
-        return branches(parent).stream()
-                .filter(branch -> branch.fate() instanceof Fate.Cascade)
-                .toList();
-    }
-
-    private Set<TableName> reached(TableName root) {
-        Set<TableName> reached = new LinkedHashSet<>(Set.of(root));
-        Deque<TableName> waiting = new ArrayDeque<>(reached);
-        for (TableName parent = waiting.poll(); parent != null; parent = waiting.poll()) {
-            for (Branch branch : cascades(parent)) {
-                if (reached.add(branch.relation().child())) {
-                    waiting.add(branch.relation().child());
-                }
-            }
-        }
-        return reached;
-    }
-
-    private List<Component> components(Set<TableName> reached) {
-        List<List<TableName>> groups = Components.of(
-                reached,
-                parent -> cascades(parent).stream()
-                        .map(branch -> branch.relation().child())
-                        .toList(),
-                rank);
-        List<Component> components = new ArrayList<>();
-        List<TableName> earlier = new ArrayList<>();
-        for (List<TableName> group : groups) {
-            components.add(new Component(group, leadingTo(group, earlier), leadingTo(group, group)));
-            earlier.addAll(group);
-        }
-        return components;
-    }
-
-    private List<Branch> leadingTo(List<TableName> group, List<TableName> parents) {
-        return parents.stream()
-                .flatMap(parent -> cascades(parent).stream())
-                .filter(branch -> group.contains(branch.relation().child()))
-                .toList();
-    }
-
     /** Children first by every enforced relation between the tables, not only those that cascade. */
-    private List<Removal> removals(Set<TableName> reached) {
+    private List<Removal> removals(Collection<TableName> reached) {
         List<List<TableName>> groups = Components.of(reached, parent -> children(enforcedTo(parent)), rank);
         List<Removal> removals = new ArrayList<>();
         for (List<TableName> group : groups) {

@@ -15,6 +15,8 @@ import org.jspecify.annotations.Nullable;
  * @param scopes the conditions that hold on everything the caller may see or touch, for the tables that
  *     have one
  * @param sparing whether selected rows are left out whose going is blocked
+ * @param writes what is written into rows that are marked, come back or are changed
+ * @param visible the rows of the selected table that are seen, or null where there is nothing to tell of them
  * @param counted tables of which somebody wants to know how many rows there are, those that stay included
  * @param now what conditions mean by today and now
  * @param patience how long to wait for rows that somebody else holds; null for as long as the database does
@@ -26,6 +28,8 @@ public record Deletion(
         Target target,
         Map<TableName, Condition> scopes,
         boolean sparing,
+        Writes writes,
+        @Nullable Visible visible,
         Set<TableName> counted,
         ZonedDateTime now,
         @Nullable Duration patience,
@@ -36,8 +40,16 @@ public record Deletion(
         counted = Set.copyOf(counted);
     }
 
+    /**
+     * Which rows of a table that has a marker an application shows.
+     *
+     * @param active what holds for those rows
+     * @param leftOut what holds for the rows that are not selected though they were asked for; null if none is
+     */
+    public record Visible(Condition active, @Nullable Condition leftOut) {}
+
     /** The same, whose findings are shown to somebody. */
     public Deletion toBeShown() {
-        return new Deletion(program, target, scopes, sparing, counted, now, patience, true);
+        return new Deletion(program, target, scopes, sparing, writes, visible, counted, now, patience, true);
     }
 }

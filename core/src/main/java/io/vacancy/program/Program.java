@@ -5,6 +5,7 @@ import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 
 /**
@@ -12,6 +13,8 @@ import java.util.stream.Stream;
  *
  * @param schema what it was compiled for
  * @param root the table of the selected rows
+ * @param mode how the selected rows go, or come back
+ * @param modes the same of each table, since what hangs on a marked row may be removed
  * @param components what to find, parents first
  * @param holds the branches whose child rows stand in the way
  * @param changes the branches whose child rows stay and are changed
@@ -21,12 +24,14 @@ public record Program(
         Schema schema,
         TableName root,
         Mode mode,
+        Map<TableName, Mode> modes,
         List<Component> components,
         List<Branch> holds,
         List<Branch> changes,
         List<Removal> removals) {
 
     public Program {
+        modes = Map.copyOf(modes);
         components = List.copyOf(components);
         holds = List.copyOf(holds);
         changes = List.copyOf(changes);
@@ -40,6 +45,11 @@ public record Program(
         return Stream.of(cascades, holds.stream(), changes.stream())
                 .flatMap(branches -> branches)
                 .toList();
+    }
+
+    /** How rows of a table go. */
+    public Mode mode(TableName table) {
+        return modes.getOrDefault(table, mode);
     }
 
     /** The relations along which anything happens. */

@@ -14,6 +14,8 @@ import org.jspecify.annotations.Nullable;
  *
  * @param keys null where rows are not given by key
  * @param which null where every such row is meant
+ * @param seen what holds for the rows that are selected from at all, those that are marked as deleted left out;
+ *     null where all are
  * @param decided code that must accept them, or null
  * @param first how many of them, or null for all
  * @param order by which they are counted off; the key's columns come after it
@@ -24,6 +26,7 @@ import org.jspecify.annotations.Nullable;
 public record Target(
         @Nullable Keys keys,
         @Nullable Condition which,
+        @Nullable Condition seen,
         @Nullable Predicate<Row> decided,
         @Nullable Long first,
         List<Order> order,

@@ -1,11 +1,13 @@
 package io.vacancy.request;
 
-/** How rows go. */
+/** How rows go, or come back. */
 public enum Mode {
     /** Rows are removed. */
     ERASE("erase"),
     /** Rows are marked and stay. */
-    SOFT_DELETE("soft-delete");
+    SOFT_DELETE("soft-delete"),
+    /** Rows that are marked are active again. */
+    RESTORE("restore");
 
     private final String word;
 
@@ -13,7 +15,7 @@ public enum Mode {
         this.word = word;
     }
 
-    /** The written form: {@code erase} or {@code soft-delete}. */
+    /** The written form: {@code erase}, {@code soft-delete} or {@code restore}. */
     public String word() {
         return word;
     }

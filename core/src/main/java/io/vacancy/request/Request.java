@@ -29,6 +29,7 @@ import org.jspecify.annotations.Nullable;
  * @param patience how long to wait at most for rows that somebody else holds, or null for as long as the database does
  * @param named the name of the rule book's deletion that it was made from, or null
  * @param onBlocked what happens where rows stand in the way
+ * @param selectsMarked whether rows that are marked as deleted are selected as well
  * @param rules rules of its own, by the written form of the relation; see {@link #rule}
  */
 public record Request(
@@ -42,6 +43,7 @@ public record Request(
         @Nullable Duration patience,
         @Nullable String named,
         OnBlocked onBlocked,
+        boolean selectsMarked,
         Map<String, String> rules) {
 
     public Request {
@@ -152,6 +154,7 @@ public record Request(
                     null,
                     null,
                     OnBlocked.REFUSE,
+                    false,
                     Map.of());
         }
     }
@@ -167,6 +170,7 @@ public record Request(
         private @Nullable Duration patience;
         private @Nullable String named;
         private OnBlocked onBlocked;
+        private boolean selectsMarked;
         private Map<String, String> rules;
 
         Parts(Request of) {
@@ -178,6 +182,7 @@ public record Request(
             patience = of.patience;
             named = of.named;
             onBlocked = of.onBlocked;
+            selectsMarked = of.selectsMarked;
             rules = of.rules;
         }
     }
@@ -196,6 +201,7 @@ public record Request(
                 parts.patience,
                 parts.named,
                 parts.onBlocked,
+                parts.selectsMarked,
                 parts.rules);
     }
 
@@ -248,6 +254,24 @@ public record Request(
     /** Removes the rows, whatever the table's usual mode is. */
     public Request erase() {
         return with(parts -> parts.mode = Mode.ERASE);
+    }
+
+    /** Marks the rows as deleted, whatever the table's usual mode is; they stay, and can be restored. */
+    public Request soft() {
+        return with(parts -> parts.mode = Mode.SOFT_DELETE);
+    }
+
+    /**
+     * Has rows that are marked as deleted come back, with those that were marked with them. Rows that are active
+     * are not among those that are selected then.
+     */
+    public Request restoring() {
+        return with(parts -> parts.mode = Mode.RESTORE);
+    }
+
+    /** Selects rows that are marked as deleted as well, which are left out otherwise. */
+    public Request withMarked() {
+        return with(parts -> parts.selectsMarked = true);
     }
 
     /**

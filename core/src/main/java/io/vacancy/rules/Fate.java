@@ -82,6 +82,14 @@ public sealed interface Fate {
         }
     }
 
+    /** It goes for good though its parent is only marked. */
+    record Erase() implements Fate {
+        @Override
+        public String word() {
+            return "erase";
+        }
+    }
+
     /** It stays as it is; for relations that no engine enforces. */
     record Leave() implements Fate {
         @Override

@@ -6,7 +6,6 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Mode;
 import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.RelationEntry;
-import io.vacancy.rules.RuleBook.TableEntry;
 import io.vacancy.schema.Binary;
 import io.vacancy.schema.OnDelete;
 import io.vacancy.schema.Relation;
@@ -37,6 +36,8 @@ final class Fitting {
     private final Map<TableName, TableEntry> tables = new HashMap<>();
     private final Map<TableName, Label> labels = new HashMap<>();
     private final Map<Relation, List<Rule>> rules = new LinkedHashMap<>();
+    private final Map<Relation, List<Rule>> whenSoftDeleted = new LinkedHashMap<>();
+    private final Map<TableName, FittedMarker> markers = new HashMap<>();
     private final Map<String, List<String>> written = new HashMap<>();
     private Schema schema;
 
@@ -51,12 +52,24 @@ final class Fitting {
         book.relations().forEach(entry -> trying(entry.place(), () -> relation(entry)));
         book.questions().forEach(entry -> trying(entry.place(), () -> question(entry)));
         book.deletions().forEach(entry -> trying(entry.place(), () -> deletion(entry)));
+        book.tables().forEach(entry -> trying(entry.place(), () -> stampsOfParents(entry)));
+        undecided();
         RelationRules.contradictions(schema, rules).forEach(told -> problems.add(new Problem(true, told, null)));
         if (problems.isEmpty()) {
             // Beside errors it would be noise, and wrong of relations whose rules could not be read.
             notices();
         }
-        return new Rules(schema, rules, tables, labels, written, book.questions(), deletions, problems);
+        return new Rules(
+                schema,
+                rules,
+                whenSoftDeleted,
+                tables,
+                labels,
+                markers,
+                written,
+                book.questions(),
+                deletions,
+                problems);
     }
 
     private void trying(@Nullable Place place, Runnable step) {
@@ -125,13 +138,79 @@ final class Fitting {
         if (tables.put(table.name(), entry) != null) {
             throw new MisuseException("Table " + table + " stands in the rule book twice.");
         }
-        if (entry.mode() == Mode.SOFT_DELETE) {
+        Marker marker = entry.marker();
+        if (marker != null) {
+            markers.put(table.name(), new MarkerFitting(table).fitted(marker));
+        }
+        Stamps stamps = entry.stamps();
+        if (stamps != null) {
+            stamped(stamps, table);
+        }
+        for (List<String> unique : entry.uniqueWhileActive()) {
+            if (marker == null) {
+                throw new MisuseException("Table " + table + " has no marker, so no two of its rows can be the same"
+                        + " while one of them is soft-deleted.");
+            }
+            unique.forEach(table::column);
+        }
+        if (entry.mode() == Mode.SOFT_DELETE && marker == null) {
             throw new MisuseException("Table " + table + " cannot usually be soft-deleted: nothing says how its rows"
                     + " would be marked.");
         }
         String label = entry.label();
         if (label != null) {
             labels.put(table.name(), Label.read(label, table));
+        }
+    }
+
+    private static void stamped(Stamps stamps, Table table) {
+        String by = stamps.changedBy();
+        String at = stamps.changedAt();
+        if (by != null && table.column(by).type().kind() != ValueKind.TEXT) {
+            throw new MisuseException("Column " + by + " of " + table + " holds "
+                    + table.column(by).type().declared() + ", no text, so it cannot keep who changed a row.");
+        }
+        if (at != null) {
+            ValueKind kind = table.column(at).type().kind();
+            if (kind != ValueKind.DATE && kind != ValueKind.TIMESTAMP && kind != ValueKind.INSTANT) {
+                throw new MisuseException("Column " + at + " of " + table + " holds "
+                        + table.column(at).type().declared() + ", so it cannot keep when a row was changed.");
+            }
+        }
+    }
+
+    private void stampsOfParents(TableEntry entry) {
+        Stamps stamps = entry.stamps();
+        for (String name : stamps == null ? List.<String>of() : stamps.parents()) {
+            Relation relation = schema.relation(name);
+            TableEntry parent = tables.get(relation.parent());
+            if (!relation.child().equals(schema.table(entry.table()).name())) {
+                throw new MisuseException(
+                        "Rows of " + entry.table() + " have no parent by " + relation + ", so none is stamped.");
+            }
+            if (parent == null || parent.stamps() == null) {
+                throw new MisuseException(
+                        "Table " + relation.parent() + " has no stamps that " + relation + " could set.",
+                        "Name its columns for who and when.");
+            }
+        }
+    }
+
+    /** Where a parent can be soft-deleted, it must be said what becomes of child rows that cannot be. */
+    private void undecided() {
+        for (Relation relation : schema.relations()) {
+            boolean mixed = markers.containsKey(relation.parent()) && !markers.containsKey(relation.child());
+            List<Rule> said = whenSoftDeleted.getOrDefault(
+                    relation, rules.getOrDefault(relation, List.of(Rule.declaredBy(relation))));
+            if (mixed && said.stream().anyMatch(rule -> rule.fate() instanceof Fate.Cascade)) {
+                problems.add(new Problem(
+                        true,
+                        "Rows of " + relation.child() + " go with a soft-deleted row of " + relation.parent()
+                                + " through " + relation + ", and " + relation.child()
+                                + " has no marker. Say what becomes of them when it is soft-deleted: erase, leave or"
+                                + " block.",
+                        null));
+            }
         }
     }
 
@@ -192,31 +271,54 @@ final class Fitting {
 
     private void relation(RelationEntry entry) {
         Relation relation = find(entry.relation());
-        if (rules.containsKey(relation)) {
-            throw new MisuseException("Relation " + relation + " stands in the rule book twice.");
+        if (!entry.rules().isEmpty() || entry.whenSoftDeleted().isEmpty()) {
+            boolean twice = rules.put(relation, fitted(entry.rules(), relation, Mode.ERASE)) != null;
+            once(twice, relation, "");
         }
-        if (entry.rules().isEmpty()) {
+        if (!entry.whenSoftDeleted().isEmpty()) {
+            if (!markers.containsKey(relation.parent())) {
+                throw new MisuseException(
+                        "Table " + relation.parent() + " has no marker, so nothing needs to be said of " + relation
+                                + " for when it is soft-deleted.",
+                        "Give the table a marker.");
+            }
+            boolean twice =
+                    whenSoftDeleted.put(relation, fitted(entry.whenSoftDeleted(), relation, Mode.SOFT_DELETE)) != null;
+            once(twice, relation, " for parents that are soft-deleted");
+        }
+        for (String permitted : entry.permits()) {
+            RelationRules.permittable(permitted, relation, schema);
+        }
+        if (!entry.rules().isEmpty()) {
+            written.put(relation.name(), entry.permits());
+        }
+    }
+
+    private static void once(boolean twice, Relation relation, String when) {
+        if (twice) {
+            throw new MisuseException("Relation " + relation + " stands in the rule book twice" + when + ".");
+        }
+    }
+
+    private List<Rule> fitted(List<Rule> given, Relation relation, Mode mode) {
+        if (given.isEmpty()) {
             throw new MisuseException("Relation " + relation + " has no rule.");
         }
         List<Rule> fitted = new ArrayList<>();
         boolean everyRow = false;
-        for (Rule rule : entry.rules()) {
+        for (Rule rule : given) {
             if (everyRow) {
                 throw new MisuseException(
                         "The rules after the unconditional one on " + relation + " can never hold.",
                         "Put the rule without a condition last.");
             }
-            fitted.add(RelationRules.fitted(rule, relation, schema));
+            fitted.add(RelationRules.fitted(rule, relation, schema, mode));
             everyRow = rule.when() == null;
         }
         if (!everyRow) {
             fitted.add(Rule.declaredBy(relation));
         }
-        for (String permitted : entry.permits()) {
-            RelationRules.permittable(permitted, relation, schema);
-        }
-        rules.put(relation, fitted);
-        written.put(relation.name(), entry.permits());
+        return fitted;
     }
 
     private Relation find(String written) {

@@ -4,6 +4,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.condition.NullTrap;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Key;
+import io.vacancy.request.Mode;
 import io.vacancy.rules.Fate.NewParent;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.NearestName;
@@ -26,7 +27,7 @@ final class RelationRules {
     private RelationRules() {}
 
     /** The rule with names and values of the schema; refused if it could never work. */
-    static Rule fitted(Rule rule, Relation relation, Schema schema) {
+    static Rule fitted(Rule rule, Relation relation, Schema schema, Mode mode) {
         Table child = schema.table(relation.child());
         Condition written = rule.when();
         Condition when = written == null ? null : written.readFor(child);
@@ -39,14 +40,18 @@ final class RelationRules {
                         "Say what NULL means, as in " + column + " IS NOT TRUE or " + column + " IS NULL OR ….");
             }
         }
-        return new Rule(fitted(rule.fate(), relation, schema), when);
+        return new Rule(fitted(rule.fate(), relation, schema, mode), when);
     }
 
-    private static Fate fitted(Fate fate, Relation relation, Schema schema) {
+    private static Fate fitted(Fate fate, Relation relation, Schema schema, Mode mode) {
         if (fate instanceof Fate.SetNull setNull) {
             return new Fate.SetNull(nulled(setNull, relation, schema.table(relation.child())));
         }
-        if (fate instanceof Fate.Leave && relation.enforced()) {
+        if (fate instanceof Fate.Erase && mode == Mode.ERASE) {
+            throw new MisuseException(
+                    "erase on " + relation + " is for parents that are soft-deleted.", "Write cascade here.");
+        }
+        if (fate instanceof Fate.Leave && relation.enforced() && mode == Mode.ERASE) {
             throw new MisuseException("Rows of " + relation + " cannot be left: the database enforces the relation.");
         }
         if (fate instanceof Fate.Reassign reassign) {

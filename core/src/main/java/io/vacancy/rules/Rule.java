@@ -20,6 +20,11 @@ public record Rule(Fate fate, @Nullable Condition when) {
         return new Rule(new Fate.Cascade(), null);
     }
 
+    /** The child rows go for good though their parent is only marked as deleted. */
+    public static Rule erase() {
+        return new Rule(new Fate.Erase(), null);
+    }
+
     /** The child rows stop the deletion, for this reason. */
     public static Rule block(String reason) {
         return new Rule(new Fate.Block(reason), null);
@@ -69,6 +74,7 @@ public record Rule(Fate fate, @Nullable Condition when) {
             case "reassign" -> rest.isBlank() ? reassign() : reassignTo(rest);
             case "block" -> block(rest.isBlank() ? "this request wants it to" : rest);
             case "leave" -> leave();
+            case "erase" -> erase();
             default ->
                 throw new MisuseException(
                         "\"" + written + "\" is no rule.",

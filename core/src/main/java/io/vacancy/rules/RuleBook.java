@@ -1,8 +1,6 @@
 package io.vacancy.rules;
 
 import io.vacancy.question.Question.Strength;
-import io.vacancy.request.Limits;
-import io.vacancy.request.Mode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
@@ -32,66 +30,6 @@ public record RuleBook(
     }
 
     /**
-     * What is said of a table.
-     *
-     * @param label how its rows are called, with columns in braces, or null for the usual label
-     * @param mode how its rows usually go, or null for erase
-     * @param neverDeletedFrom whether no row of it may ever go
-     * @param neverEmptied whether a row of it must always stay
-     * @param limits what refuses requests for its rows
-     * @param place where it stands, or null if it was written in Java
-     */
-    public record TableEntry(
-            String table,
-            @Nullable String label,
-            @Nullable Mode mode,
-            boolean neverDeletedFrom,
-            boolean neverEmptied,
-            Limits limits,
-            @Nullable Place place) {
-
-        /** An entry that says nothing yet. */
-        public static TableEntry of(String table) {
-            return new TableEntry(table, null, null, false, false, Limits.NONE, null);
-        }
-
-        /** How rows are called in front of people: {@code {name} ({registration})}. */
-        public TableEntry label(String text) {
-            return new TableEntry(table, text, mode, neverDeletedFrom, neverEmptied, limits, place);
-        }
-
-        /** How rows go unless a request says otherwise. */
-        public TableEntry mode(Mode usual) {
-            return new TableEntry(table, label, usual, neverDeletedFrom, neverEmptied, limits, place);
-        }
-
-        /** No row may ever go, not even with its parent. */
-        public TableEntry neverDeleted() {
-            return new TableEntry(table, label, mode, true, neverEmptied, limits, place);
-        }
-
-        /** The last row may never go, not even with its parent. */
-        public TableEntry neverEmpty() {
-            return new TableEntry(table, label, mode, neverDeletedFrom, true, limits, place);
-        }
-
-        /** What refuses requests: {@code limits(Limits.NONE.atMost(500))}. */
-        public TableEntry limits(Limits all) {
-            return new TableEntry(table, label, mode, neverDeletedFrom, neverEmptied, all, place);
-        }
-
-        /** At most so many rows may be selected to go. */
-        public TableEntry atMost(long rows) {
-            return limits(limits.atMost(rows));
-        }
-
-        /** Where the entry stands. */
-        public TableEntry at(Place where) {
-            return new TableEntry(table, label, mode, neverDeletedFrom, neverEmptied, limits, where);
-        }
-    }
-
-    /**
      * How strong the question is for some deletions. Of all entries that apply the strongest holds; where none
      * applies, every row of a table wants the table's name, and anything else a yes or a no.
      *
@@ -113,16 +51,20 @@ public record RuleBook(
      * @param relation its written form; {@code child.column -> parent.column} declares one that the database
      *     has not
      * @param rules tried in order; a row for which none holds follows what the schema declares
+     * @param whenSoftDeleted the same for parents that are soft-deleted; empty where the rules hold for them too,
+     *     but for links, which stay then
      * @param permits the words of the rules that a request may put in their place
      * @param place where it stands, or null if it was written in Java
      */
     public record RelationEntry(
             String relation,
             List<Rule> rules,
+            List<Rule> whenSoftDeleted,
             List<String> permits,
             @Nullable Place place) {
         public RelationEntry {
             rules = List.copyOf(rules);
+            whenSoftDeleted = List.copyOf(whenSoftDeleted);
             permits = List.copyOf(permits);
         }
     }
@@ -159,7 +101,7 @@ public record RuleBook(
 
         /** Says by which rules child rows of a relation follow, tried in order. */
         public Builder relation(String relation, Rule... rules) {
-            relations.add(new RelationEntry(relation, List.of(rules), List.of(), null));
+            relations.add(new RelationEntry(relation, List.of(rules), List.of(), List.of(), null));
             return this;
         }
 
@@ -169,7 +111,16 @@ public record RuleBook(
          * @param permits words of rules, such as {@code cascade}
          */
         public Builder relation(String relation, List<String> permits, Rule... rules) {
-            relations.add(new RelationEntry(relation, List.of(rules), permits, null));
+            relations.add(new RelationEntry(relation, List.of(rules), List.of(), permits, null));
+            return this;
+        }
+
+        /**
+         * Says what becomes of child rows whose parent is soft-deleted: {@code cascade} where they are marked too,
+         * {@code erase} where they go for good, {@code leave}, {@code block}, or a change of their link.
+         */
+        public Builder whenSoftDeleted(String relation, Rule... rules) {
+            relations.add(new RelationEntry(relation, List.of(), List.of(rules), List.of(), null));
             return this;
         }
 

@@ -7,7 +7,6 @@ import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import io.vacancy.rules.Fate.NewParent;
 import io.vacancy.rules.RuleBook.QuestionEntry;
-import io.vacancy.rules.RuleBook.TableEntry;
 import io.vacancy.schema.NearestName;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -21,6 +20,8 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -29,9 +30,11 @@ public final class Rules {
 
     private final Schema schema;
     private final Map<Relation, List<Rule>> rules;
+    private final Map<Relation, List<Rule>> whenSoftDeleted;
     private final Map<String, List<String>> written;
     private final Map<TableName, TableEntry> tables;
     private final Map<TableName, Label> labels;
+    private final Map<TableName, FittedMarker> markers;
     private final List<QuestionEntry> questions;
     private final Map<String, NamedDeletion> deletions;
     private final List<Problem> problems;
@@ -39,17 +42,21 @@ public final class Rules {
     Rules(
             Schema schema,
             Map<Relation, List<Rule>> rules,
+            Map<Relation, List<Rule>> whenSoftDeleted,
             Map<TableName, TableEntry> tables,
             Map<TableName, Label> labels,
+            Map<TableName, FittedMarker> markers,
             Map<String, List<String>> written,
             List<QuestionEntry> questions,
             Map<String, NamedDeletion> deletions,
             List<Problem> problems) {
         this.schema = schema;
         this.rules = Map.copyOf(rules);
+        this.whenSoftDeleted = Map.copyOf(whenSoftDeleted);
         this.written = Map.copyOf(written);
         this.tables = Map.copyOf(tables);
         this.labels = Map.copyOf(labels);
+        this.markers = Map.copyOf(markers);
         this.questions = List.copyOf(questions);
         this.deletions = Collections.unmodifiableMap(new LinkedHashMap<>(deletions));
         this.problems = List.copyOf(problems);
@@ -96,6 +103,46 @@ public final class Rules {
         return rules.getOrDefault(relation, List.of(Rule.declaredBy(relation)));
     }
 
+    /**
+     * The same for parents that go in a mode. Where nothing is said of parents that are soft-deleted, links stay,
+     * and all else holds for them too.
+     */
+    public List<Rule> rulesFor(Relation relation, Mode mode) {
+        if (mode == Mode.ERASE) {
+            return rulesFor(relation);
+        }
+        List<Rule> said = whenSoftDeleted.get(relation);
+        return said != null
+                ? said
+                : rulesFor(relation).stream()
+                        .map(rule -> rule.fate() instanceof Fate.SetNull || rule.fate() instanceof Fate.Reassign
+                                ? new Rule(new Fate.Leave(), rule.when())
+                                : rule)
+                        .toList();
+    }
+
+    /** How rows of a table are marked as soft-deleted, or null if they cannot be. */
+    public @Nullable FittedMarker marker(TableName table) {
+        return markers.get(table);
+    }
+
+    /** The tables whose rows can be soft-deleted. */
+    public Set<TableName> marked() {
+        return new TreeSet<>(markers.keySet());
+    }
+
+    /** The columns of a table that keep who changed a row and when, or null. */
+    public @Nullable Stamps stamps(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry == null ? null : entry.stamps();
+    }
+
+    /** Columns in which no two active rows of a table may be the same. */
+    public List<List<String>> uniqueWhileActive(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry == null ? List.of() : entry.uniqueWhileActive();
+    }
+
     /** Whether the rule book mentions a relation, or leaves it to the schema. */
     public boolean mentions(Relation relation) {
         return written.containsKey(relation.name());
@@ -113,7 +160,7 @@ public final class Rules {
         boolean nullable = schema.table(relation.child()).anyNullable(relation.childColumns());
         List<String> any = new ArrayList<>(List.of("cascade"));
         any.addAll(nullable ? List.of("set-null", "reassign", "block") : List.of("reassign", "block"));
-        if (!relation.enforced()) {
+        if (!relation.enforced() || markers.containsKey(relation.parent())) {
             any.add("leave");
         }
         return any;
@@ -123,29 +170,32 @@ public final class Rules {
      * These rules with those of a request in the place of some.
      *
      * @param asked rules in their written form, by that of their relation
+     * @param mode the mode that they are asked for
      * @throws MisuseException if one is not permitted, or does not fit
      */
-    public Rules with(Map<String, String> asked) {
+    public Rules with(Map<String, String> asked, Mode mode) {
         if (asked.isEmpty()) {
             return this;
         }
         Map<Relation, List<Rule>> changed = new LinkedHashMap<>(rules);
+        Map<Relation, List<Rule>> soft = new LinkedHashMap<>(whenSoftDeleted);
         asked.forEach((name, rule) -> {
             Relation relation = schema.relation(name);
-            changed.put(relation, replaced(relation, Rule.read(rule)));
+            List<Rule> replaced = replaced(relation, Rule.read(rule), mode);
+            (mode == Mode.ERASE ? changed : soft).put(relation, replaced);
         });
         for (String contradiction : RelationRules.contradictions(schema, changed)) {
             throw new MisuseException(contradiction);
         }
-        return new Rules(schema, changed, tables, labels, written, questions, deletions, problems);
+        return new Rules(schema, changed, soft, tables, labels, markers, written, questions, deletions, problems);
     }
 
-    private List<Rule> replaced(Relation relation, Rule rule) {
-        Rule fitted = RelationRules.fitted(rule, relation, schema);
+    private List<Rule> replaced(Relation relation, Rule rule, Mode mode) {
+        Rule fitted = RelationRules.fitted(rule, relation, schema, mode);
         boolean names = fitted.fate() instanceof Fate.Reassign to && to.to() instanceof NewParent.Given;
-        if (names && rulesFor(relation).stream().anyMatch(Rules::asksForParent)) {
+        if (names && rulesFor(relation, mode).stream().anyMatch(Rules::asksForParent)) {
             // What the rule book left to the request is filled in, and the other rules stay.
-            return rulesFor(relation).stream()
+            return rulesFor(relation, mode).stream()
                     .map(old -> asksForParent(old) ? new Rule(fitted.fate(), old.when()) : old)
                     .toList();
         }

@@ -9,8 +9,15 @@ import org.jspecify.annotations.Nullable;
  * @param name its name in the database's spelling
  * @param generated whether the database computes it, so that nobody can write it
  * @param identity whether the database numbers it by itself
+ * @param byDefault what a row gets that says nothing of it, as the database writes it, or null
  */
-public record Column(String name, ColumnType type, boolean nullable, boolean generated, boolean identity) {
+public record Column(
+        String name,
+        ColumnType type,
+        boolean nullable,
+        boolean generated,
+        boolean identity,
+        @Nullable String byDefault) {
 
     /**
      * Reads a value for this column.

@@ -51,7 +51,7 @@ class ValueKindTest {
 
     @Test
     void saysWhatTheColumnWants() {
-        Column id = new Column("id", new ColumnType(ValueKind.INTEGER, "SMALLINT", 16, 0), false, false, false);
+        Column id = new Column("id", new ColumnType(ValueKind.INTEGER, "SMALLINT", 16, 0), false, false, false, null);
         TableName boat = TableName.of("boat");
 
         assertThat(id.read("-32768", boat)).isEqualTo(-32768L);

@@ -101,7 +101,7 @@ public final class PreviewDiagram {
 
     private static Look look(Action action) {
         return switch (action) {
-            case DELETE, SOFT_DELETE -> Look.GOES;
+            case DELETE, SOFT_DELETE, RESTORE -> Look.GOES;
             case SET_NULL -> Look.SET_NULL;
             case REASSIGN -> Look.REASSIGN;
         };
@@ -112,6 +112,7 @@ public final class PreviewDiagram {
         return switch (effect.action()) {
             case DELETE -> one ? "goes" : "go";
             case SOFT_DELETE -> one ? "is marked" : "are marked";
+            case RESTORE -> one ? "comes back" : "come back";
             case SET_NULL -> one ? "loses its link" : "lose their link";
             case REASSIGN -> (one ? "moves to " : "move to ") + effect.becomes();
         };

@@ -1,19 +1,14 @@
 package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
-import io.vacancy.cli.ExitCode;
-import io.vacancy.cli.screen.OutcomeScreen;
-import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
-import io.vacancy.preview.Preview.State;
 import io.vacancy.question.Answer;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Table;
-import io.vacancy.text.json.JsonWriter;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -54,25 +49,20 @@ final class DeleteCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         selection.check();
-        boolean json = output.json();
+        Asking asking = new Asking(screen, output.json(), answers);
         Vacancy vacancy = database.open(answers.by(), screen);
         Request request = selection.request(vacancy);
-        Outcome outcome = asked(vacancy, request);
-        if (json) {
-            screen.print(new JsonWriter().write(outcome));
-        } else {
-            new OutcomeScreen(vacancy, screen.ink()).lines(outcome).forEach(screen::print);
-        }
-        return ExitCode.of(outcome);
+        return asking.tell(vacancy, asked(vacancy, request, asking));
     }
 
     /** Whoever says no to several rows may leave some of them out and be asked again. */
-    private Outcome asked(Vacancy vacancy, Request first) {
+    private Outcome asked(Vacancy vacancy, Request first, Asking asking) {
         Request request = first;
         while (true) {
             Request looked = request;
             Preview preview = screen.working(() -> vacancy.preview(looked));
-            Outcome outcome = outcome(vacancy, preview);
+            Outcome outcome =
+                    asking.outcome(vacancy, preview, selection.expects(), answer -> carryOut(vacancy, preview, answer));
             boolean again = outcome instanceof Outcome.Declined
                     && answers.none()
                     && selection.mayBeSeveral()
@@ -104,28 +94,16 @@ final class DeleteCommand implements Callable<Integer> {
         }
     }
 
-    private Outcome outcome(Vacancy vacancy, Preview preview) {
-        show(vacancy, preview);
-        if (answers.meanAnother(preview)) {
-            return Outcome.Changed.since(null, preview);
-        }
-        Answer given = answers.given(preview, selection.expects(), screen);
+    private Outcome carryOut(Vacancy vacancy, Preview preview, Answer given) {
         if (recordsTo == null) {
-            return screen.working(() -> vacancy.carryOut(preview, given));
+            return vacancy.carryOut(preview, given);
         }
         try (RecordsFile file = new RecordsFile(recordsTo, vacancy.schema().table(preview.table()))) {
-            Outcome outcome = screen.working(() -> vacancy.handingOver(file).carryOut(preview, given));
+            Outcome outcome = vacancy.handingOver(file).carryOut(preview, given);
             if (outcome instanceof Outcome.Done) {
                 file.keep();
             }
             return outcome;
-        }
-    }
-
-    private void show(Vacancy vacancy, Preview preview) {
-        if (!output.json() && preview.state() != State.NOTHING) {
-            new PreviewScreen(vacancy, screen.ink()).lines(preview).forEach(screen::print);
-            screen.print("");
         }
     }
 }

@@ -3,11 +3,8 @@ package io.vacancy.cli.command;
 import io.vacancy.Vacancy;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.OrphansScreen;
-import io.vacancy.cli.screen.OutcomeScreen;
-import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
@@ -88,18 +85,8 @@ final class OrphansCommand implements Callable<Integer> {
         Request selected = setNull ? from.orphansSetNull(of) : from.orphansOf(of);
         Request request = because == null ? selected : selected.because(because);
         Preview preview = screen.working(() -> vacancy.preview(request));
-        if (!json && preview.state() != Preview.State.NOTHING) {
-            new PreviewScreen(vacancy, screen.ink()).lines(preview).forEach(screen::print);
-            screen.print("");
-        }
-        Outcome outcome = answers.meanAnother(preview)
-                ? Outcome.Changed.since(null, preview)
-                : screen.working(() -> vacancy.carryOut(preview, answers.given(preview, false, screen)));
-        if (json) {
-            screen.print(new JsonWriter().write(outcome));
-        } else {
-            new OutcomeScreen(vacancy, screen.ink()).lines(outcome).forEach(screen::print);
-        }
-        return ExitCode.of(outcome);
+        Asking asking = new Asking(screen, json, answers);
+        return asking.tell(
+                vacancy, asking.outcome(vacancy, preview, false, answer -> vacancy.carryOut(preview, answer)));
     }
 }

@@ -93,7 +93,7 @@ final class PreviewCommand implements Callable<Integer> {
             return list(listing(vacancy, request));
         }
         Preview preview = screen.working(() -> vacancy.preview(request));
-        diagram.write(PreviewDiagram.of(preview, vacancy.rules().with(request.rules())), screen);
+        diagram.write(PreviewDiagram.of(preview, vacancy.rules().with(request.rules(), preview.mode())), screen);
         if (json) {
             screen.print(new JsonWriter().write(preview));
         } else {

@@ -24,12 +24,15 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Which rows of which table, and what refuses them. */
 final class SelectionOptions {
+
+    private static final Pattern RECEIPT = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
 
     @Parameters(
             index = "0",
@@ -100,6 +103,15 @@ final class SelectionOptions {
             description = "Refuse if more than P per cent of the table's rows would go.")
     private @Nullable Double atMostPercent;
 
+    @Option(names = "--soft", description = "Mark the rows as deleted; they stay and can be brought back.")
+    private boolean soft;
+
+    @Option(names = "--erase", description = "Remove the rows, whatever the table's usual mode is.")
+    private boolean erase;
+
+    @Option(names = "--with-marked", description = "Select rows that are marked as deleted as well.")
+    private boolean withMarked;
+
     @Option(
             names = "--on-blocked",
             paramLabel = "refuse|spare",
@@ -164,6 +176,9 @@ final class SelectionOptions {
         if (atOnce && !everyRow) {
             throw new MisuseException("--at-once empties a table, and --every-row is not given.");
         }
+        if (soft && erase) {
+            throw new MisuseException("--soft and --erase contradict each other.", "Give one of them.");
+        }
         if (!with.isEmpty() && !named()) {
             throw new MisuseException("--with is for the named deletions of a rule book, and " + table + " is none.");
         }
@@ -174,6 +189,22 @@ final class SelectionOptions {
             throw new MisuseException("--on-blocked " + onBlocked + " is unknown.", "Give refuse or spare.");
         }
         limits();
+    }
+
+    /** The receipt that stands in the place of a table, or null. */
+    @Nullable
+    String receipt() {
+        boolean alone = keys.isEmpty() && keysFrom == null && matches.isEmpty() && where == null && !everyRow;
+        return alone && RECEIPT.matcher(table).matches() ? table : null;
+    }
+
+    /** Refuses what says how rows go, for a command that does something else. */
+    void refuseMode(String command) {
+        if (soft || erase || withMarked) {
+            throw new MisuseException(
+                    (soft ? "--soft" : erase ? "--erase" : "--with-marked") + " says how rows go or which of them, and "
+                            + command + " is about rows that are marked as deleted.");
+        }
     }
 
     private boolean named() {
@@ -201,6 +232,8 @@ final class SelectionOptions {
         if (onBlocked.equals(OnBlocked.SPARE.word())) {
             request = request.onBlocked(OnBlocked.SPARE);
         }
+        request = soft ? request.soft() : erase ? request.erase() : request;
+        request = withMarked ? request.withMarked() : request;
         request = because == null ? request : request.because(because);
         request = wait == null ? request : request.waitAtMost(Duration.ofSeconds(wait));
         return request.limitedTo(limits().stricter(request.limits()));

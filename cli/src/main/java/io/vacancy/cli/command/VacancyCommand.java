@@ -52,6 +52,7 @@ public final class VacancyCommand implements Runnable {
         commands.addSubcommand(new CheckCommand(screen));
         commands.addSubcommand(new PreviewCommand(screen));
         commands.addSubcommand(new DeleteCommand(screen));
+        commands.addSubcommand(new RestoreCommand(screen));
         commands.addSubcommand(new OrphansCommand(screen));
         commands.getSubcommands().values().forEach(command -> command.getCommandSpec()
                 .mixinStandardHelpOptions(true)

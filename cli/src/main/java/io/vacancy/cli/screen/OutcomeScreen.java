@@ -3,8 +3,11 @@ package io.vacancy.cli.screen;
 import io.vacancy.Vacancy;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Action;
 import io.vacancy.preview.Effect;
+import io.vacancy.preview.Visibility;
 import io.vacancy.preview.Wording;
+import io.vacancy.request.Mode;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
@@ -44,13 +47,14 @@ public final class OutcomeScreen {
         List<String> lines = new ArrayList<>();
         boolean goes = receipt.effects().isEmpty() || receipt.effects().get(0).goes();
         lines.add(ink.settled("Done.") + " " + name(receipt) + (receipt.rows() == 1 ? " is " : " are ")
-                + (goes ? "gone." : "changed."));
+                + (goes ? word(receipt.mode()) : "changed."));
         TextTable counts = new TextTable(true, false, false);
         for (Effect effect : receipt.effects()) {
             String did =
                     switch (effect.action()) {
                         case DELETE -> "erased from ";
                         case SOFT_DELETE -> "marked in ";
+                        case RESTORE -> "brought back in ";
                         case SET_NULL -> "link set to NULL in ";
                         case REASSIGN -> "moved to another parent in ";
                     };
@@ -74,9 +78,30 @@ public final class OutcomeScreen {
                         ? null
                         : Wording.rows(receipt.spared().rows()) + " of " + receipt.table());
         fact(facts, "deletion", receipt.named() == null ? null : "@" + receipt.named());
-        fact(facts, "kept", receipt.kept() ? "images of the rows" : "nothing; it cannot be brought back");
+        Visibility seen = receipt.visibility();
+        fact(
+                facts,
+                "active",
+                seen == null
+                        ? null
+                        : Wording.grouped(seen.activeAfter()) + " of " + Wording.grouped(seen.storedAfter())
+                                + " stored; before, " + Wording.grouped(seen.activeBefore()) + " of "
+                                + Wording.grouped(seen.storedBefore()));
+        boolean erased = receipt.totals().containsKey(Action.DELETE);
+        String nothing = receipt.mode() == Mode.ERASE
+                ? "nothing; it cannot be brought back"
+                : "nothing of what was erased; what was marked can be brought back";
+        fact(facts, "kept", !erased ? null : receipt.kept() ? "images of the rows" : nothing);
         lines.addAll(facts.lines("  "));
         return lines;
+    }
+
+    private static String word(Mode mode) {
+        return switch (mode) {
+            case ERASE -> "gone.";
+            case SOFT_DELETE -> "marked as deleted.";
+            case RESTORE -> "back.";
+        };
     }
 
     private void fact(TextTable facts, String name, @Nullable String value) {

@@ -8,7 +8,9 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Sparing;
+import io.vacancy.preview.Visibility;
 import io.vacancy.preview.Wording;
+import io.vacancy.request.Mode;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
@@ -59,17 +61,32 @@ public final class PreviewScreen {
         lines.add("");
         record(preview, lines);
         if (preview.effects().stream().anyMatch(Effect::goes)) {
-            lines.add(ink.strong(preview.state() == Preview.State.READY ? "What goes" : "What would go"));
+            lines.add(ink.strong(heading(preview)));
             lines.addAll(tree(preview));
         }
         changes(preview, lines);
         blockers(preview, lines);
         spared(preview, lines);
         missing(preview, lines);
+        visible(preview, lines);
         preview.warnings().forEach(warning -> lines.add(ink.standing("Note: ") + warning));
         lines.add("");
         lines.add(sum(preview));
         return lines;
+    }
+
+    private void visible(Preview preview, List<String> lines) {
+        Visibility seen = preview.findings().visibility();
+        if (seen != null && seen.leftOut() > 0) {
+            lines.add(ink.standing("Left out: ")
+                    + Wording.rows(seen.leftOut())
+                    + (preview.mode() == Mode.RESTORE
+                            ? (seen.leftOut() == 1 ? " is" : " are") + " not marked as deleted."
+                            : (seen.leftOut() == 1 ? " is" : " are") + " marked as deleted already."));
+        }
+        if (seen != null && preview.state() == Preview.State.READY) {
+            lines.add(ink.standing("Active: ") + Wording.active(vacancy.schema().table(preview.table()), seen));
+        }
     }
 
     /** Keys that were asked for and are not there, beside those that are. */
@@ -92,6 +109,15 @@ public final class PreviewScreen {
         return row.values().entrySet().stream()
                 .map(part -> part.getKey() + " " + part.getValue())
                 .collect(Collectors.joining(", "));
+    }
+
+    private static String heading(Preview preview) {
+        boolean ready = preview.state() == Preview.State.READY;
+        return switch (preview.mode()) {
+            case ERASE -> ready ? "What goes" : "What would go";
+            case SOFT_DELETE -> ready ? "What is marked as deleted" : "What would be marked as deleted";
+            case RESTORE -> ready ? "What comes back" : "What would come back";
+        };
     }
 
     private void record(Preview preview, List<String> lines) {
@@ -119,19 +145,28 @@ public final class PreviewScreen {
         Set<Effect> drawn = new HashSet<>();
         for (Effect effect : going) {
             if (effect.relation() == null) {
-                branch(effect, "", "", going, drawn, table);
+                branch(preview, effect, "", "", going, drawn, table);
             }
         }
         return table.lines("  ");
     }
 
     private void branch(
-            Effect effect, String stem, String below, List<Effect> all, Set<Effect> drawn, TextTable table) {
+            Preview preview,
+            Effect effect,
+            String stem,
+            String below,
+            List<Effect> all,
+            Set<Effect> drawn,
+            TextTable table) {
         drawn.add(effect);
         table.line()
                 .cell(stem + effect.table(), ink::leaving)
                 .cell(number(effect.rows()))
-                .cell(effect.relation() == null ? "selected" : "through " + effect.relation(), ink::quiet)
+                .cell(
+                        (effect.relation() == null ? "selected" : "through " + effect.relation())
+                                + (preview.mode() != Mode.ERASE && effect.action() == Action.DELETE ? ", erased" : ""),
+                        ink::quiet)
                 .cell(sample(effect.sample(), effect.rows()), ink::quiet);
         List<Effect> children = all.stream()
                 .filter(child -> !drawn.contains(child) && effect.table().equals(parent(child)))
@@ -139,7 +174,14 @@ public final class PreviewScreen {
         drawn.addAll(children);
         for (int i = 0; i < children.size(); i++) {
             boolean last = i == children.size() - 1;
-            branch(children.get(i), below + (last ? "└─ " : "├─ "), below + (last ? "   " : "│  "), all, drawn, table);
+            branch(
+                    preview,
+                    children.get(i),
+                    below + (last ? "└─ " : "├─ "),
+                    below + (last ? "   " : "│  "),
+                    all,
+                    drawn,
+                    table);
         }
     }
 
@@ -226,21 +268,34 @@ public final class PreviewScreen {
 
     private String sum(Preview preview) {
         if (preview.state() == Preview.State.BLOCKED) {
-            return ink.standing("Blocked:") + " nothing can go while these rows stand in the way.";
+            return ink.standing("Blocked:") + " nothing can " + (preview.mode() == Mode.RESTORE ? "come back" : "go")
+                    + " while these rows stand in the way.";
         }
         if (preview.state() == Preview.State.REFUSED) {
             return ink.standing("Refused: ") + preview.refusal();
         }
         Map<Action, Long> totals = preview.totals();
-        long gone = totals.getOrDefault(Action.DELETE, 0L) + totals.getOrDefault(Action.SOFT_DELETE, 0L);
+        long gone = totals.getOrDefault(Action.DELETE, 0L);
+        long marked = totals.getOrDefault(Action.SOFT_DELETE, 0L);
+        long back = totals.getOrDefault(Action.RESTORE, 0L);
         long changed = totals.getOrDefault(Action.SET_NULL, 0L) + totals.getOrDefault(Action.REASSIGN, 0L);
-        if (gone == 0) {
+        if (gone + marked + back == 0) {
             return "No row goes; " + Wording.rows(changed) + (changed == 1 ? " is" : " are") + " changed."
                     + ink.quiet("  fingerprint " + preview.fingerprint());
         }
-        return "In all " + Wording.rows(gone) + (gone == 1 ? " goes" : " go")
-                + (changed == 0 ? "" : " and " + Wording.rows(changed) + (changed == 1 ? " is" : " are") + " changed")
-                + ". Nothing stands in the way." + ink.quiet("  fingerprint " + preview.fingerprint());
+        List<String> parts = new ArrayList<>();
+        part(marked, " is marked", " are marked", parts);
+        part(back, " comes back", " come back", parts);
+        part(gone, " goes", " go", parts);
+        part(changed, " is changed", " are changed", parts);
+        return "In all " + String.join(" and ", parts) + ". Nothing stands in the way."
+                + ink.quiet("  fingerprint " + preview.fingerprint());
+    }
+
+    private static void part(long rows, String one, String several, List<String> parts) {
+        if (rows > 0) {
+            parts.add(Wording.rows(rows) + (rows == 1 ? one : several));
+        }
     }
 
     private static String number(long count) {

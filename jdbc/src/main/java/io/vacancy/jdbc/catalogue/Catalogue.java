@@ -142,7 +142,7 @@ public abstract class Catalogue {
 
     /**
      * Takes columns from a query of schema, table, whether that is a view, column, type, whether it can be NULL,
-     * is generated, is numbered by itself; in the order of each table's columns.
+     * is generated, is numbered by itself, its default; in the order of each table's columns.
      */
     protected final void columns(Connection connection, String query) throws SQLException {
         each(connection, query, rows -> {
@@ -153,7 +153,8 @@ public abstract class Catalogue {
                     rows.getString(5),
                     rows.getBoolean(6),
                     rows.getBoolean(7),
-                    rows.getBoolean(8));
+                    rows.getBoolean(8),
+                    rows.getString(9));
             if (rows.getBoolean(3)) {
                 view(table);
             }
@@ -182,11 +183,18 @@ public abstract class Catalogue {
     }
 
     protected final void column(
-            TableName table, String name, String type, boolean nullable, boolean generated, boolean identity) {
+            TableName table,
+            String name,
+            String type,
+            boolean nullable,
+            boolean generated,
+            boolean identity,
+            @Nullable String byDefault) {
         draft(table).names.add(name);
         draft(table)
                 .columns
-                .add(new Column(name, types.computeIfAbsent(type, this::columnType), nullable, generated, identity));
+                .add(new Column(
+                        name, types.computeIfAbsent(type, this::columnType), nullable, generated, identity, byDefault));
     }
 
     /** A database has many columns of few types. */

@@ -23,7 +23,7 @@ public final class H2Catalogue extends Catalogue {
                         WHEN c.data_type IN ('NUMERIC', 'DECFLOAT') AND c.numeric_precision < 100000
                         THEN c.data_type || '(' || c.numeric_precision || ',' || coalesce(c.numeric_scale, 0) || ')'
                         ELSE c.data_type END,
-                   c.is_nullable = 'YES', c.is_generated = 'ALWAYS', c.is_identity = 'YES'
+                   c.is_nullable = 'YES', c.is_generated = 'ALWAYS', c.is_identity = 'YES', c.column_default
               FROM information_schema.columns c
              WHERE lower(c.table_schema) <> 'information_schema'
              ORDER BY c.table_schema, c.table_name, c.ordinal_position""";

@@ -22,7 +22,7 @@ public final class MariadbCatalogue extends Catalogue {
     private static final String COLUMNS = """
             SELECT c.table_schema, c.table_name, t.table_type LIKE '%VIEW', c.column_name, c.column_type,
                    c.is_nullable = 'YES', coalesce(c.generation_expression, '') <> '',
-                   c.extra LIKE '%auto_increment%'
+                   c.extra LIKE '%auto_increment%', c.column_default
               FROM information_schema.columns c
               JOIN information_schema.tables t ON t.table_schema = c.table_schema AND t.table_name = c.table_name
              WHERE c.table_schema""" + OURS + "ORDER BY c.table_schema, c.table_name, c.ordinal_position";

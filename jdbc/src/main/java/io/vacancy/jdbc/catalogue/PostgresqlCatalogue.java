@@ -16,7 +16,8 @@ public final class PostgresqlCatalogue extends Catalogue {
                    format_type(coalesce(nullif(t.typbasetype, 0), a.atttypid),
                                CASE WHEN t.typbasetype = 0 THEN a.atttypmod ELSE t.typtypmod END),
                    NOT a.attnotnull AND NOT t.typnotnull, a.attgenerated <> '',
-                   a.attidentity <> '' OR coalesce(pg_get_expr(d.adbin, d.adrelid), '') LIKE 'nextval(%'
+                   a.attidentity <> '' OR coalesce(pg_get_expr(d.adbin, d.adrelid), '') LIKE 'nextval(%',
+                   pg_get_expr(d.adbin, d.adrelid)
               FROM pg_class c
               JOIN pg_namespace n ON n.oid = c.relnamespace
               JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped

@@ -15,7 +15,7 @@ public final class SqliteCatalogue extends Catalogue {
 
     private static final String COLUMNS = """
             SELECT m.name, m.type, c.name, c.type, c."notnull", c.pk, c.hidden,
-                   CASE c.cid WHEN 0 THEN m.sql END
+                   CASE c.cid WHEN 0 THEN m.sql END, c.dflt_value
               FROM sqlite_schema m, pragma_table_xinfo(m.name) c
              WHERE m.type IN ('table', 'view') AND m.name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND c.hidden <> 1
              ORDER BY m.name, c.cid""";
@@ -65,7 +65,7 @@ public final class SqliteCatalogue extends Catalogue {
         // An INTEGER PRIMARY KEY is the row id under another name: never NULL, and numbered by itself.
         boolean identity = inKey && declared.equalsIgnoreCase("INTEGER");
         boolean nullable = rows.getInt(5) == 0 && !inKey;
-        column(table, rows.getString(3), declared, nullable, rows.getInt(7) != 0, identity);
+        column(table, rows.getString(3), declared, nullable, rows.getInt(7) != 0, identity, rows.getString(9));
         if (first && rows.getString(2).equals("view")) {
             view(table);
         }

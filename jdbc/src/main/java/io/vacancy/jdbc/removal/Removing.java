@@ -12,6 +12,7 @@ import io.vacancy.jdbc.walk.Walk;
 import io.vacancy.listener.Progress.Step;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Removal;
+import io.vacancy.rules.Assignment;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.TableName;
 import java.util.List;
@@ -42,6 +43,7 @@ public final class Removing {
         session.pace().begin(Step.CHANGING, null);
         walk.changed().forEach(this::change);
         session.pace().begin(Step.REMOVING, walk.shown() ? all() : null);
+        walk.writes().marks().forEach(this::mark);
         for (Removal removal : walk.program().removals()) {
             if (removal.circle().isEmpty()) {
                 removal.tables().forEach(this::remove);
@@ -181,9 +183,38 @@ public final class Removing {
             update.add(comma + dialect.quote(value.getKey()) + " = ").add(value.getValue());
             comma = ", ";
         }
+        for (Assignment stamp : walk.writes().stamps().getOrDefault(rows.table().name(), List.of())) {
+            update.add(comma + dialect.quote(stamp.column()) + " = ").add(walk.value(stamp, rows.table()));
+        }
         Context context = Context.of(
                 "changing links in", rows.table().name(), branch.relation().name());
         expect(rows, session.update(update.add(" WHERE ").add(rows.mayTouch()), context));
+    }
+
+    /** Rows that are marked, or that come back, stay where they are. */
+    private void mark(TableName table, List<Assignment> assignments) {
+        RowSet rows = walk.doomed(table);
+        if (rows.size() == 0) {
+            return;
+        }
+        Sql set = new Sql();
+        for (Assignment assignment : assignments) {
+            set.add(set.text().isEmpty() ? "" : ", ")
+                    .add(dialect.quote(assignment.column()) + " = ")
+                    .add(walk.value(assignment, rows.table()));
+        }
+        long marked = 0;
+        for (Sql run : walk.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
+            session.pace().at(table);
+            Sql update = Sql.of("UPDATE " + dialect.table(table) + " AS t SET ")
+                    .add(set)
+                    .add(" WHERE ")
+                    .add(run);
+            long more = session.update(update, Context.of("marking rows of", table));
+            session.pace().did(table, more);
+            marked += more;
+        }
+        expect(rows, marked);
     }
 
     private void remove(TableName table) {

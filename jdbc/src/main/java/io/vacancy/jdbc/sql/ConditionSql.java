@@ -9,6 +9,7 @@ import io.vacancy.condition.Condition.Compare;
 import io.vacancy.condition.Condition.CompareColumns;
 import io.vacancy.condition.Condition.Is;
 import io.vacancy.condition.Condition.IsNull;
+import io.vacancy.condition.Condition.Latest;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
@@ -78,6 +79,9 @@ public final class ConditionSql {
                     .bind(pattern, column.type())
                     .add(" ESCAPE '!'");
         }
+        if (condition instanceof Latest latest) {
+            return latest(latest);
+        }
         if (condition instanceof IsNull isNull) {
             return Sql.of(name(table.column(isNull.column())) + " IS NULL");
         }
@@ -95,6 +99,25 @@ public final class ConditionSql {
         }
         Certain certain = (Certain) condition;
         return Sql.of("(CASE WHEN ").add(write(certain.part())).add(" THEN 1 ELSE 0 END) = 1");
+    }
+
+    /** No other version began later and has begun. */
+    private Sql latest(Latest latest) {
+        Column start = table.column(latest.start());
+        String begin = quote.apply(start.name());
+        Sql sql = bind(Sql.of("(" + alias + "." + begin + " <= "), Moment.nowIn(start), start)
+                .add(" AND NOT EXISTS (SELECT 1 FROM " + tableName() + " later WHERE ");
+        for (String column : latest.of()) {
+            sql.add("later." + quote.apply(column) + " = " + alias + "." + quote.apply(column) + " AND ");
+        }
+        sql.add("later." + begin + " > " + alias + "." + begin + " AND later." + begin + " <= ");
+        return bind(sql, Moment.nowIn(start), start).add("))");
+    }
+
+    private String tableName() {
+        String schema = table.name().schema();
+        return (schema == null ? "" : quote.apply(schema) + ".")
+                + quote.apply(table.name().name());
     }
 
     private Sql oneOf(OneOf oneOf, UnaryOperator<String> cased) {

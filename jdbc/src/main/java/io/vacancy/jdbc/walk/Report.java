@@ -10,6 +10,7 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Findings;
 import io.vacancy.preview.Fingerprint;
 import io.vacancy.preview.Portion;
+import io.vacancy.preview.Visibility;
 import io.vacancy.program.Branch;
 import io.vacancy.rules.Fate;
 import io.vacancy.schema.Relation;
@@ -53,6 +54,7 @@ public final class Report {
             contents(selected, records);
         }
         List<Effect> effects = effects();
+        Visibility visibility = walk.visibility();
         String print = walk.shown() ? fingerprint.shown() : "";
         Spared spared = walk.spared();
         return new Findings(
@@ -65,7 +67,8 @@ public final class Report {
                 totals,
                 present(),
                 warnings(),
-                print);
+                print,
+                visibility);
     }
 
     /** What would happen to the selected rows where they stay and lose a link. */
@@ -125,7 +128,8 @@ public final class Report {
                 totals,
                 before.present(),
                 warnings(),
-                "");
+                "",
+                before.visibility());
     }
 
     private List<Effect> effects() {
@@ -169,10 +173,18 @@ public final class Report {
             long count = same.stream()
                     .mapToLong(via -> rows.counts().getOrDefault(via, 0L))
                     .sum();
-            effects.add(effect(
-                    rows, Action.DELETE, name.isEmpty() ? null : name, null, count, rows.containsVia("t", same)));
+            effects.add(
+                    effect(rows, action(rows), name.isEmpty() ? null : name, null, count, rows.containsVia("t", same)));
         });
-        add(Action.DELETE, rows, null);
+        add(action(rows), rows, null);
+    }
+
+    private Action action(RowSet rows) {
+        return switch (walk.program().mode(rows.table().name())) {
+            case ERASE -> Action.DELETE;
+            case SOFT_DELETE -> Action.SOFT_DELETE;
+            case RESTORE -> Action.RESTORE;
+        };
     }
 
     private String relation(int via) {

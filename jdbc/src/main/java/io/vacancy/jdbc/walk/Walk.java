@@ -1,6 +1,8 @@
 package io.vacancy.jdbc.walk;
 
+import io.vacancy.condition.ColumnTerm;
 import io.vacancy.condition.Condition;
+import io.vacancy.condition.Moment;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
@@ -10,13 +12,18 @@ import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.listener.Progress.Step;
 import io.vacancy.preview.SparedRow;
+import io.vacancy.preview.Visibility;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Component;
 import io.vacancy.program.Deletion;
 import io.vacancy.program.Program;
 import io.vacancy.program.Target;
+import io.vacancy.program.Writes;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
+import io.vacancy.request.Mode;
+import io.vacancy.rules.Assignment;
+import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -54,6 +61,7 @@ public final class Walk {
     private final Schema schema;
     private final Program program;
     private final Target target;
+    private final Deletion deletion;
     private final Map<TableName, Condition> scopes;
     private final ZonedDateTime now;
     private final Set<TableName> counted;
@@ -73,6 +81,7 @@ public final class Walk {
      */
     public Walk(Session session, Deletion deletion, boolean lock) {
         this.session = session;
+        this.deletion = deletion;
         this.program = deletion.program();
         this.schema = program.schema();
         this.scopes = deletion.scopes();
@@ -151,6 +160,16 @@ public final class Walk {
 
     /** Conditions on rows t of the selected table; of every selected row one of them is true. */
     private List<Sql> candidates(@Nullable Asked among) {
+        Condition seen = target.seen();
+        return asking(among).stream()
+                .map(asked -> seen == null
+                        ? asked
+                        : asked.add(" AND ").add(conditionSql(program.root()).write(seen)))
+                .toList();
+    }
+
+    /** The same before those are left out that are marked as deleted. */
+    private List<Sql> asking(@Nullable Asked among) {
         Condition which = target.which();
         Sql condition =
                 which == null ? Sql.of("1 = 1") : conditionSql(program.root()).write(which);
@@ -264,6 +283,7 @@ public final class Walk {
     private boolean mayGoUnseen(Component component) {
         TableName table = component.tables().get(0);
         return !shown
+                && program.mode(table) == Mode.ERASE
                 && component.within().isEmpty()
                 && !table.equals(program.root())
                 && schema.relationsTo(table).isEmpty()
@@ -363,6 +383,22 @@ public final class Walk {
                 : condition.add(" AND NOT ").add(going.contains("t"));
     }
 
+    /** What an assignment writes into a column of row t. */
+    public Sql value(Assignment assignment, Table table) {
+        Column column = table.column(assignment.column());
+        Object value = assignment.value();
+        if (value == null) {
+            return Sql.of("NULL");
+        }
+        if (value instanceof ColumnTerm other) {
+            return Sql.of(
+                    "t." + session.dialect().quote(table.column(other.name()).name()));
+        }
+        Object settled =
+                value instanceof Moment moment ? moment.at(now, column.type().kind()) : value;
+        return new Sql().bind(settled, column.type());
+    }
+
     /** Whether row t of a table is inside the scope; null where every row is. */
     @Nullable
     Sql inScope(TableName table) {
@@ -394,7 +430,10 @@ public final class Walk {
     private RowSet rowSet(Table table, boolean referred) {
         Set<String> referredTo = new LinkedHashSet<>();
         if (referred) {
-            schema.relationsTo(table.name()).forEach(relation -> referredTo.addAll(relation.parentColumns()));
+            // A program may follow a relation by more columns than its own.
+            Stream.concat(schema.relationsTo(table.name()).stream(), program.relations().stream())
+                    .filter(relation -> relation.parent().equals(table.name()))
+                    .forEach(relation -> referredTo.addAll(relation.parentColumns()));
         }
         return rowSet(table, referredTo, inScope(table.name()));
     }
@@ -426,6 +465,11 @@ public final class Walk {
         return new KeyColumn(name, type, rowId);
     }
 
+    /** What is written into rows. */
+    public Writes writes() {
+        return deletion.writes();
+    }
+
     public Program program() {
         return program;
     }
@@ -436,15 +480,60 @@ public final class Walk {
 
     /** Whether rows were selected by their keys and by nothing else. */
     boolean byKeysAlone() {
-        return target.which() == null && target.decided() == null && target.first() == null;
+        return target.which() == null && target.seen() == null && target.decided() == null && target.first() == null;
     }
 
     /** How many rows of a table there are, inside the scope. */
     long count(TableName table) {
+        Condition seen = table.equals(program.root()) ? target.seen() : null;
+        return count(table, seen == null ? Sql.of("1 = 1") : conditionSql(table).write(seen));
+    }
+
+    private long count(TableName table, Sql which) {
         Sql scope = inScope(table);
-        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(table) + " t");
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(table) + " t WHERE ")
+                .add(which);
         return session.number(
-                scope == null ? count : count.add(" WHERE ").add(scope), Context.of("counting rows of", table));
+                scope == null ? count : count.add(" AND ").add(scope), Context.of("counting rows of", table));
+    }
+
+    /** What is seen and what is stored of the selected table; null where it has no marker. */
+    @Nullable
+    Visibility visibility() {
+        Deletion.Visible visible = deletion.visible();
+        if (visible == null) {
+            return null;
+        }
+        TableName root = program.root();
+        long stored = count(root, Sql.of("1 = 1"));
+        long active = count(root, conditionSql(root).write(visible.active()));
+        long going = doomed(root).size();
+        return switch (program.mode()) {
+            case SOFT_DELETE -> new Visibility(active, stored, active - going, stored, leftOut(visible.leftOut()));
+            case RESTORE -> new Visibility(active, stored, active + going, stored, leftOut(visible.leftOut()));
+            case ERASE -> {
+                Sql activeGoing = doomed(root)
+                        .contains("t")
+                        .add(" AND ")
+                        .add(conditionSql(root).write(visible.active()));
+                yield new Visibility(
+                        active, stored, active - count(root, activeGoing), stored - going, leftOut(visible.leftOut()));
+            }
+        };
+    }
+
+    /** How many rows were asked for, and are left out for what they are marked as. */
+    private long leftOut(@Nullable Condition which) {
+        if (which == null || target.decided() != null) {
+            return 0;
+        }
+        long leftOut = 0;
+        for (Sql asked : asking(asked)) {
+            leftOut += count(
+                    program.root(),
+                    asked.add(" AND ").add(conditionSql(program.root()).write(which)));
+        }
+        return leftOut;
     }
 
     /** The rows of a table that would go, whole and in no particular order. */

@@ -53,6 +53,9 @@ final class JsonCondition {
         if (condition instanceof Like like) {
             return op("like", property(like.column()), JsonValue.of(like.pattern()));
         }
+        if (condition instanceof Condition.Latest) {
+            throw new IllegalArgumentException("the current version of a row is no condition of CQL2");
+        }
         if (condition instanceof IsNull isNull) {
             return op("isNull", property(isNull.column()));
         }

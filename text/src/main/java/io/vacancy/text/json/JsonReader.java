@@ -15,6 +15,7 @@ import io.vacancy.preview.Findings;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Sparing;
+import io.vacancy.preview.Visibility;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
 import io.vacancy.request.Mode;
@@ -123,7 +124,8 @@ public final class JsonReader {
                 totals(need(node, "totals")),
                 present(need(node, "present")),
                 texts(need(node, "warnings")),
-                text(node, "fingerprint"));
+                text(node, "fingerprint"),
+                visibility(node.path("visibility")));
         return new Preview(
                 JsonRequest.read(need(node, "request")),
                 table,
@@ -151,7 +153,19 @@ public final class JsonReader {
                 effects(need(node, "effects")),
                 totals(need(node, "totals")),
                 texts(need(node, "warnings")),
-                need(node, "kept").asBoolean());
+                need(node, "kept").asBoolean(),
+                visibility(node.path("visibility")));
+    }
+
+    private static @Nullable Visibility visibility(JsonNode node) {
+        return node.isObject()
+                ? new Visibility(
+                        need(node, "active-before").asLong(),
+                        need(node, "stored-before").asLong(),
+                        need(node, "active-after").asLong(),
+                        need(node, "stored-after").asLong(),
+                        need(node, "left-out").asLong())
+                : null;
     }
 
     private static Question question(JsonNode node, String fingerprint) {

@@ -59,6 +59,7 @@ final class JsonRequest {
         node.put("wait", patience == null ? null : patience.toString());
         node.put("deletion", request.named());
         node.put("on-blocked", request.onBlocked().word());
+        node.put("with-marked", request.selectsMarked());
         ObjectNode rules = node.putObject("rules");
         request.rules().forEach(rules::put);
         return node;
@@ -117,6 +118,7 @@ final class JsonRequest {
                 patience == null ? null : Duration.parse(patience),
                 optional(node, "deletion"),
                 OnBlocked.SPARE.word().equals(optional(node, "on-blocked")) ? OnBlocked.SPARE : OnBlocked.REFUSE,
+                node.path("with-marked").asBoolean(),
                 rules(node.path("rules")));
     }
 

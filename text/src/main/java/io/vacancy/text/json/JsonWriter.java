@@ -18,6 +18,7 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Sparing;
+import io.vacancy.preview.Visibility;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
 import io.vacancy.request.Request;
@@ -203,6 +204,7 @@ public final class JsonWriter {
         document.set("missing", portion(preview.missing()));
         document.set("totals", totals(preview.totals()));
         document.set("present", present(preview.findings().present()));
+        document.set("visibility", visibility(preview.findings().visibility()));
         document.set("warnings", texts(preview.warnings()));
         document.set("question", question(preview.question()));
         document.put("fingerprint", preview.fingerprint());
@@ -251,6 +253,7 @@ public final class JsonWriter {
         receipt.rules().forEach(rules::put);
         document.set("spared", portion(receipt.spared()));
         document.put("kept", receipt.kept());
+        document.set("visibility", visibility(receipt.visibility()));
         document.set("effects", effects(receipt.effects()));
         document.set("totals", totals(receipt.totals()));
         document.set("warnings", texts(receipt.warnings()));
@@ -320,6 +323,17 @@ public final class JsonWriter {
         ObjectNode node = NODES.objectNode();
         present.forEach((table, rows) -> node.put(table.toString(), rows));
         return node;
+    }
+
+    private static @Nullable ObjectNode visibility(@Nullable Visibility seen) {
+        return seen == null
+                ? null
+                : NODES.objectNode()
+                        .put("active-before", seen.activeBefore())
+                        .put("stored-before", seen.storedBefore())
+                        .put("active-after", seen.activeAfter())
+                        .put("stored-after", seen.storedAfter())
+                        .put("left-out", seen.leftOut());
     }
 
     private static ObjectNode question(Question question) {

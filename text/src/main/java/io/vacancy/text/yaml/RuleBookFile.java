@@ -12,7 +12,7 @@ import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.RelationEntry;
-import io.vacancy.rules.RuleBook.TableEntry;
+import io.vacancy.rules.TableEntry;
 import io.vacancy.schema.ValueKind;
 import io.vacancy.text.sql.SearchCondition;
 import java.io.IOException;
@@ -30,8 +30,18 @@ import org.jspecify.annotations.Nullable;
 public final class RuleBookFile {
 
     private static final List<String> PARTS = List.of("version", "tables", "relations", "questions", "deletions");
-    private static final List<String> TABLE_KEYS =
-            List.of("label", "mode", "never-deleted", "never-emptied", "at-most", "at-most-in-all", "at-most-percent");
+    private static final List<String> TABLE_KEYS = List.of(
+            "label",
+            "mode",
+            "marker",
+            "stamps",
+            "unique-while-active",
+            "never-deleted",
+            "never-emptied",
+            "at-most",
+            "at-most-in-all",
+            "at-most-percent");
+    private static final List<String> RELATION_KEYS = List.of("rules", "soft-delete", "permit");
     private static final List<String> QUESTION_KEYS = List.of("above", "every-row", "table", "type");
     private static final List<String> DELETION_KEYS = List.of(
             "table",
@@ -45,7 +55,7 @@ public final class RuleBookFile {
             "at-most-percent");
     private static final List<String> TYPES =
             Arrays.stream(Strength.values()).map(Strength::word).toList();
-    private static final List<String> FATES = List.of("cascade", "block", "set-null", "reassign", "leave");
+    private static final List<String> FATES = List.of("cascade", "block", "set-null", "reassign", "leave", "erase");
 
     private RuleBookFile() {}
 
@@ -198,6 +208,19 @@ public final class RuleBookFile {
         if (mode != null) {
             entry = entry.mode(mode(mode));
         }
+        Yaml marker = keys.get("marker");
+        if (marker != null) {
+            entry = entry.marker(MarkerForm.read(marker));
+        }
+        Yaml stamps = keys.get("stamps");
+        if (stamps != null) {
+            entry = stamps(stamps, entry);
+        }
+        Yaml unique = keys.get("unique-while-active");
+        for (Yaml columns : unique == null ? List.<Yaml>of() : unique.items()) {
+            entry = entry.uniqueWhileActive(
+                    columns.items().stream().map(Yaml::text).toArray(String[]::new));
+        }
         Yaml never = keys.get("never-deleted");
         entry = never != null && never.truth() ? entry.neverDeleted() : entry;
         Yaml kept = keys.get("never-emptied");
@@ -205,8 +228,21 @@ public final class RuleBookFile {
         return entry.limits(limits(keys));
     }
 
+    /** {@code {changed-by: changed_by, changed-at: changed_at, parents: [mooring.boat_id]}}. */
+    private static TableEntry stamps(Yaml written, TableEntry entry) {
+        written.onlyKeys(List.of("changed-by", "changed-at", "parents"));
+        Yaml by = written.get("changed-by");
+        Yaml at = written.get("changed-at");
+        Yaml parents = written.get("parents");
+        TableEntry stamped = entry.stamps(by == null ? null : by.text(), at == null ? null : at.text());
+        for (Yaml parent : parents == null ? List.<Yaml>of() : parents.items()) {
+            stamped = stamped.stampsParent(parent.text());
+        }
+        return stamped;
+    }
+
     private static Mode mode(Yaml written) {
-        for (Mode mode : Mode.values()) {
+        for (Mode mode : List.of(Mode.ERASE, Mode.SOFT_DELETE)) {
             if (mode.word().equals(written.text())) {
                 return mode;
             }
@@ -216,20 +252,26 @@ public final class RuleBookFile {
 
     private static RelationEntry relation(Yaml.Entry written) {
         Yaml value = written.value();
-        boolean permitting = value.isMapping() && (value.get("rules") != null || value.get("permit") != null);
-        if (!permitting) {
-            return new RelationEntry(written.key(), rules(value), List.of(), written.place());
+        boolean parted = value.isMapping() && RELATION_KEYS.stream().anyMatch(key -> value.get(key) != null);
+        if (!parted) {
+            return new RelationEntry(written.key(), rules(value), List.of(), List.of(), written.place());
         }
-        value.onlyKeys(List.of("rules", "permit"));
+        value.onlyKeys(RELATION_KEYS);
         Yaml rules = value.get("rules");
+        Yaml soft = value.get("soft-delete");
         Yaml permit = value.get("permit");
-        if (rules == null) {
+        if (rules == null && (soft == null || permit != null)) {
             throw value.wrong("Here the rules are wanted that hold unless a request asks for others.", null);
         }
         List<String> permits = permit == null
                 ? List.of()
                 : permit.items().stream().map(Yaml::text).toList();
-        return new RelationEntry(written.key(), rules(rules), permits, written.place());
+        return new RelationEntry(
+                written.key(),
+                rules == null ? List.of() : rules(rules),
+                soft == null ? List.of() : rules(soft),
+                permits,
+                written.place());
     }
 
     private static List<Rule> rules(Yaml written) {
@@ -261,6 +303,7 @@ public final class RuleBookFile {
         return switch (word) {
             case "cascade" -> Rule.cascade();
             case "leave" -> Rule.leave();
+            case "erase" -> Rule.erase();
             case "reassign" -> reassign(value);
             case "block" -> {
                 if (value == null || !value.isText() || value.text().isBlank()) {

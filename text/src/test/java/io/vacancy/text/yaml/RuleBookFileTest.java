@@ -89,8 +89,8 @@ class RuleBookFileTest {
                 .relation("radio_message.call_sign -> boat.call_sign", Rule.leave()));
         assertThat(file.tables().stream().map(entry -> entry.at(null))).isEqualTo(built.tables());
         assertThat(file.relations().stream()
-                        .map(entry ->
-                                new RuleBook.RelationEntry(entry.relation(), entry.rules(), entry.permits(), null)))
+                        .map(entry -> new RuleBook.RelationEntry(
+                                entry.relation(), entry.rules(), entry.whenSoftDeleted(), entry.permits(), null)))
                 .isEqualTo(built.relations());
         assertThat(file.relations().get(1).place()).hasToString("vacancy.yaml, line 9");
     }

@@ -1,0 +1,154 @@
+package io.vacancy.rules;
+
+import io.vacancy.request.Limits;
+import io.vacancy.request.Mode;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a rule book says of a table.
+ *
+ * @param label how its rows are called, with columns in braces, or null for the usual label
+ * @param mode how its rows usually go, or null for erase
+ * @param neverDeletedFrom whether no row of it may ever go
+ * @param neverEmptied whether a row of it must always stay
+ * @param limits what refuses requests for its rows
+ * @param marker how its rows say that they are soft-deleted, or null if they cannot be
+ * @param stamps the columns that keep who changed a row and when, or null
+ * @param uniqueWhileActive columns in which no two active rows may be the same, though the database has no
+ *     unique key that says so
+ * @param place where it stands, or null if it was written in Java
+ */
+public record TableEntry(
+        String table,
+        @Nullable String label,
+        @Nullable Mode mode,
+        boolean neverDeletedFrom,
+        boolean neverEmptied,
+        Limits limits,
+        @Nullable Marker marker,
+        @Nullable Stamps stamps,
+        List<List<String>> uniqueWhileActive,
+        @Nullable Place place) {
+
+    public TableEntry {
+        uniqueWhileActive = List.copyOf(uniqueWhileActive);
+    }
+
+    /** An entry that says nothing yet. */
+    public static TableEntry of(String table) {
+        return new TableEntry(table, null, null, false, false, Limits.NONE, null, null, List.of(), null);
+    }
+
+    /** The parts of an entry while one of them is being changed. */
+    private static final class Parts {
+
+        private @Nullable String label;
+        private @Nullable Mode mode;
+        private boolean neverDeletedFrom;
+        private boolean neverEmptied;
+        private Limits limits;
+        private @Nullable Marker marker;
+        private @Nullable Stamps stamps;
+        private List<List<String>> uniqueWhileActive;
+        private @Nullable Place place;
+
+        Parts(TableEntry of) {
+            label = of.label;
+            mode = of.mode;
+            neverDeletedFrom = of.neverDeletedFrom;
+            neverEmptied = of.neverEmptied;
+            limits = of.limits;
+            marker = of.marker;
+            stamps = of.stamps;
+            uniqueWhileActive = of.uniqueWhileActive;
+            place = of.place;
+        }
+    }
+
+    private TableEntry with(Consumer<Parts> change) {
+        Parts parts = new Parts(this);
+        change.accept(parts);
+        return new TableEntry(
+                table,
+                parts.label,
+                parts.mode,
+                parts.neverDeletedFrom,
+                parts.neverEmptied,
+                parts.limits,
+                parts.marker,
+                parts.stamps,
+                parts.uniqueWhileActive,
+                parts.place);
+    }
+
+    /** How rows are called in front of people: {@code {name} ({registration})}. */
+    public TableEntry label(String text) {
+        return with(parts -> parts.label = text);
+    }
+
+    /** How rows go unless a request says otherwise. */
+    public TableEntry mode(Mode usual) {
+        return with(parts -> parts.mode = usual);
+    }
+
+    /** No row may ever go, not even with its parent. */
+    public TableEntry neverDeleted() {
+        return with(parts -> parts.neverDeletedFrom = true);
+    }
+
+    /** The last row may never go, not even with its parent. */
+    public TableEntry neverEmpty() {
+        return with(parts -> parts.neverEmptied = true);
+    }
+
+    /** What refuses requests: {@code limits(Limits.NONE.atMost(500))}. */
+    public TableEntry limits(Limits all) {
+        return with(parts -> parts.limits = all);
+    }
+
+    /** At most so many rows may be selected to go. */
+    public TableEntry atMost(long rows) {
+        return limits(limits.atMost(rows));
+    }
+
+    /** How rows say that they are soft-deleted: {@code marker(Marker.date("left_on"))}. */
+    public TableEntry marker(Marker how) {
+        return with(parts -> parts.marker = how);
+    }
+
+    /** Which columns keep who changed a row and when; either may be null. */
+    public TableEntry stamps(@Nullable String changedBy, @Nullable String changedAt) {
+        return with(parts -> parts.stamps = new Stamps(changedBy, changedAt, List.of()));
+    }
+
+    /**
+     * The stamps of a parent are set as well, whenever rows of this table go, come back or are changed.
+     *
+     * @param relation by which they refer to it
+     */
+    public TableEntry stampsParent(String relation) {
+        return with(parts -> {
+            Stamps before = parts.stamps == null ? new Stamps(null, null, List.of()) : parts.stamps;
+            List<String> parents = new ArrayList<>(before.parents());
+            parents.add(relation);
+            parts.stamps = new Stamps(before.changedBy(), before.changedAt(), parents);
+        });
+    }
+
+    /** No two active rows may be the same in these columns; a row that would be cannot come back. */
+    public TableEntry uniqueWhileActive(String... columns) {
+        return with(parts -> {
+            List<List<String>> all = new ArrayList<>(parts.uniqueWhileActive);
+            all.add(List.of(columns));
+            parts.uniqueWhileActive = all;
+        });
+    }
+
+    /** Where the entry stands. */
+    public TableEntry at(Place where) {
+        return with(parts -> parts.place = where);
+    }
+}
