@@ -6,6 +6,7 @@ import io.vacancy.condition.Moment;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Deletion;
+import io.vacancy.program.Marked;
 import io.vacancy.program.Program;
 import io.vacancy.program.Target;
 import io.vacancy.program.Writes;
@@ -46,11 +47,25 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
                 scopes(program),
                 request.onBlocked() == OnBlocked.SPARE,
                 writes(program),
+                marked(),
                 visible(request, table, program.mode()),
                 counted(request, table, program, shown),
                 ZonedDateTime.now(clock),
                 request.patience(),
                 shown);
+    }
+
+    private Map<TableName, Marked> marked() {
+        Map<TableName, Marked> marked = new HashMap<>();
+        for (TableName table : rules.marked()) {
+            FittedMarker marker = marker(table);
+            List<List<String>> unique = new ArrayList<>(rules.uniqueWhileActive(table));
+            rules.schema().table(table).partialUniqueKeys().stream()
+                    .filter(key -> !unique.contains(key))
+                    .forEach(unique::add);
+            marked.put(table, new Marked(marker.active(), marker.deleted(), unique));
+        }
+        return marked;
     }
 
     private Writes writes(Program program) {
@@ -118,6 +133,11 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
     }
 
     private Target target(Request request, Table table, Mode mode) {
+        if (mode == Mode.RESTORE && request.onBlocked() == OnBlocked.SPARE) {
+            throw new MisuseException(
+                    "Rows that come back are not spared one by one.",
+                    "Leave those out that something stands in the way of.");
+        }
         Selection selection = request.selection();
         Target.Keys keys = selection instanceof Selection.ByKeys by ? keys(by.keys(), table) : null;
         Condition which = null;

@@ -34,7 +34,15 @@ public final class SchemaBuilder {
                         null))
                 .toList();
         tables.add(new Table(
-                TableName.of(name), false, all, new UniqueKey("pk", key), List.of(), List.of(key), List.of(), null));
+                TableName.of(name),
+                false,
+                all,
+                new UniqueKey("pk", key),
+                List.of(),
+                List.of(key),
+                List.of(),
+                List.of(),
+                null));
         return this;
     }
 

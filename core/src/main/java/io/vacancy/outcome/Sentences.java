@@ -73,7 +73,7 @@ final class Sentences {
 
     private static String blocker(Blocker blocker) {
         return Wording.rows(blocker.rows()) + " of " + blocker.table()
-                + (blocker.rows() == 1 ? " stands" : " stand") + " in the way through " + blocker.relation() + ": "
-                + blocker.reason();
+                + (blocker.rows() == 1 ? " stands" : " stand") + " in the way "
+                + (blocker.relation() == null ? "since " : "") + blocker.told();
     }
 }

@@ -3,11 +3,12 @@ package io.vacancy.preview;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Rows that stand in the way.
  *
- * @param relation the relation through which they do
+ * @param relation the relation through which they do, or null where it is about the rows themselves
  * @param rows how many; 0 where that is not told, because they are outside the scope of who asks
  * @param reason why, as the rule book or the schema has it
  * @param sample a few of the rows, in key order
@@ -15,7 +16,12 @@ import java.util.List;
  *     written: {@code set-null}, {@code reassign:KEY}
  */
 public record Blocker(
-        TableName table, String relation, long rows, String reason, List<Row> sample, List<String> waysOut) {
+        TableName table, @Nullable String relation, long rows, String reason, List<Row> sample, List<String> waysOut) {
+
+    /** Through what, and why: {@code through fee.mooring_id: unpaid}. */
+    public String told() {
+        return relation == null ? reason : "through " + relation + ": " + reason;
+    }
 
     public Blocker {
         waysOut = List.copyOf(waysOut);

@@ -33,7 +33,8 @@ public final class Wording {
 
     /** The question for findings that could go ahead. */
     public Question ask(Request request, Table table, Mode mode, Findings findings) {
-        boolean everyRow = findings.everyRowOf(table.name());
+        // Whoever brings back all that was marked loses nothing.
+        boolean everyRow = mode != Mode.RESTORE && findings.everyRowOf(table.name());
         long many = Math.max(findings.going(), findings.selected());
         Strength strength = rules.strength(table.name(), everyRow, many);
         if (strength == Strength.LABEL && findings.records().size() != 1) {
@@ -68,7 +69,7 @@ public final class Wording {
                             case SOFT_DELETE -> "Mark as deleted ";
                             case RESTORE -> "Bring back ";
                         }
-                        + what(request, table, findings);
+                        + what(request, table, mode, findings);
     }
 
     /** No question, because there is nothing that a yes could do. */
@@ -77,13 +78,14 @@ public final class Wording {
     }
 
     /** The one row by its label, or the number of rows and by what they were selected. */
-    private String what(Request request, Table table, Findings findings) {
+    private String what(Request request, Table table, Mode mode, Findings findings) {
         List<Row> records = findings.records();
         if (findings.selected() == 1 && records.size() == 1) {
             return table + " " + rules.label(records.get(0));
         }
-        if (findings.everyRowOf(table.name()) && findings.selected() > 1) {
-            return "every row of " + table + ", all " + rows(findings.selected());
+        if (mode != Mode.RESTORE && findings.everyRowOf(table.name()) && findings.selected() > 1) {
+            return (mode == Mode.SOFT_DELETE ? "every active row of " : "every row of ") + table + ", all "
+                    + rows(findings.selected());
         }
         String selected = request.selection() instanceof Selection.ByKeys
                         && request.narrowing().condition() == null

@@ -17,6 +17,7 @@ public final class Table {
     private final @Nullable UniqueKey primaryKey;
     private final List<UniqueKey> uniqueKeys;
     private final List<List<String>> indexes;
+    private final List<List<String>> partialUniqueKeys;
     private final List<String> triggers;
     private final RowIdentity identity;
 
@@ -25,6 +26,7 @@ public final class Table {
      * @param primaryKey null where none is declared
      * @param uniqueKeys other than the primary key
      * @param indexes the columns of each index over every row, those of keys included
+     * @param partialUniqueKeys the columns of unique indexes over some of the rows only
      * @param triggers names of the triggers that fire on it
      * @param engineRowId the expression by which the engine names a row without a key, or null if it has none
      */
@@ -35,6 +37,7 @@ public final class Table {
             @Nullable UniqueKey primaryKey,
             List<UniqueKey> uniqueKeys,
             List<List<String>> indexes,
+            List<List<String>> partialUniqueKeys,
             List<String> triggers,
             @Nullable String engineRowId) {
         this.name = name;
@@ -45,6 +48,7 @@ public final class Table {
         this.primaryKey = primaryKey;
         this.uniqueKeys = List.copyOf(uniqueKeys);
         this.indexes = List.copyOf(indexes);
+        this.partialUniqueKeys = List.copyOf(partialUniqueKeys);
         this.triggers = List.copyOf(triggers);
         this.identity = identity(engineRowId);
     }
@@ -92,6 +96,11 @@ public final class Table {
         return Stream.concat(Stream.ofNullable(primaryKey), uniqueKeys.stream())
                 .map(UniqueKey::columns)
                 .toList();
+    }
+
+    /** The columns of unique indexes over some of the rows only, such as those that are active. */
+    public List<List<String>> partialUniqueKeys() {
+        return partialUniqueKeys;
     }
 
     /** Whether an index leads to the rows with given values in these columns. */

@@ -78,8 +78,8 @@ public final class PreviewDiagram {
             notes.add(preview.refusal());
         }
         for (Blocker blocker : preview.blockers()) {
-            notes.add("! " + blocker.table() + " stands in the way through " + blocker.relation() + ": "
-                    + blocker.reason() + ".");
+            notes.add("! " + blocker.table() + " stands in the way " + (blocker.relation() == null ? "since " : "")
+                    + blocker.told() + ".");
         }
         preview.sparedBy()
                 .forEach(sparing -> notes.add(Wording.rows(sparing.rows()) + " spared because of " + sparing.relation()
@@ -126,7 +126,9 @@ public final class PreviewDiagram {
         line(
                 blocker.table(),
                 reason.length() <= LONGEST_REASON ? reason : reason.substring(0, LONGEST_REASON - 1) + "…");
-        arrow(rules.schema().relation(blocker.relation()), "block", Look.BLOCKS);
+        if (blocker.relation() != null) {
+            arrow(rules.schema().relation(blocker.relation()), "block", Look.BLOCKS);
+        }
     }
 
     private void arrow(Relation relation, String rule, Look look) {

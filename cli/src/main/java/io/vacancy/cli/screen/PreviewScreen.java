@@ -85,7 +85,8 @@ public final class PreviewScreen {
                             : (seen.leftOut() == 1 ? " is" : " are") + " marked as deleted already."));
         }
         if (seen != null && preview.state() == Preview.State.READY) {
-            lines.add(ink.standing("Active: ") + Wording.active(vacancy.schema().table(preview.table()), seen));
+            lines.add("");
+            lines.add(Wording.active(vacancy.schema().table(preview.table()), seen));
         }
     }
 
@@ -237,14 +238,15 @@ public final class PreviewScreen {
             table.line()
                     .cell("! " + blocker.table(), ink::standing)
                     .cell(blocker.rows() == 0 ? "" : number(blocker.rows()))
-                    .cell("through " + blocker.relation() + ": " + blocker.reason())
+                    .cell(blocker.told())
                     .cell(sample(blocker.sample(), blocker.rows()), ink::quiet);
         }
         lines.addAll(table.lines("  "));
         Map<String, String> ways = new LinkedHashMap<>();
         preview.blockers().stream()
                 .filter(blocker -> !blocker.waysOut().isEmpty())
-                .forEach(blocker -> ways.put(blocker.relation(), String.join(" or ", blocker.waysOut())));
+                .forEach(blocker ->
+                        ways.put(String.valueOf(blocker.relation()), String.join(" or ", blocker.waysOut())));
         ways.forEach((relation, rules) ->
                 lines.add(ink.quiet("    could be unblocked by --rule " + relation + "=" + rules)));
     }

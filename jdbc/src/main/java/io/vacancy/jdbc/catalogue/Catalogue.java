@@ -41,6 +41,7 @@ public abstract class Catalogue {
         final List<String> primaryKey = new ArrayList<>();
         final Map<String, List<String>> uniqueKeys = new LinkedHashMap<>();
         final Map<String, List<String>> indexes = new LinkedHashMap<>();
+        final Map<String, List<String>> partialUniqueKeys = new LinkedHashMap<>();
         final List<String> triggers = new ArrayList<>();
 
         String inAnyCase(String typed) {
@@ -119,6 +120,9 @@ public abstract class Catalogue {
                 primary,
                 unique,
                 indexes,
+                draft.partialUniqueKeys.values().stream()
+                        .filter(draft.names::containsAll)
+                        .toList(),
                 draft.triggers,
                 draft.rowId ? rowId() : null);
     }
@@ -215,14 +219,25 @@ public abstract class Catalogue {
     }
 
     /**
-     * Takes indexes of whole columns over every row from a query of schema, table, index, column, whether it is
-     * unique; in the order of each index's columns, null for an expression. Those of primary keys may be left out.
+     * Takes indexes of whole columns from a query of schema, table, index, column, whether it is unique, whether it
+     * is over every row; in the order of each index's columns, null for an expression. Those of primary keys may be left out.
      */
     protected final void indexes(Connection connection, String query) throws SQLException {
         each(connection, query, rows -> {
             TableName table = name(rows.getString(1), rows.getString(2));
-            indexColumn(table, rows.getString(3), rows.getString(4), rows.getBoolean(5));
+            if (rows.getBoolean(6)) {
+                indexColumn(table, rows.getString(3), rows.getString(4), rows.getBoolean(5));
+            } else if (rows.getBoolean(5)) {
+                partialUniqueKeyColumn(table, rows.getString(3), rows.getString(4));
+            }
         });
+    }
+
+    protected final void partialUniqueKeyColumn(TableName table, String index, @Nullable String column) {
+        draft(table)
+                .partialUniqueKeys
+                .computeIfAbsent(index, name -> new ArrayList<>())
+                .add(column);
     }
 
     protected final void indexColumn(TableName table, String index, @Nullable String column, boolean unique) {

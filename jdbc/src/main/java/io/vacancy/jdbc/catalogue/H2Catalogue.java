@@ -17,10 +17,10 @@ public final class H2Catalogue extends Catalogue {
 
     private static final String COLUMNS = """
             SELECT c.table_schema, c.table_name, FALSE, c.column_name,
-                   CASE WHEN c.data_type IN ('CHARACTER VARYING', 'CHARACTER', 'VARCHAR_IGNORECASE', 'BINARY VARYING',
+                   CASE WHEN upper(c.data_type) IN ('CHARACTER VARYING', 'CHARACTER', 'VARCHAR_IGNORECASE', 'BINARY VARYING',
                                              'BINARY') AND c.character_maximum_length < 1000000000
                         THEN c.data_type || '(' || c.character_maximum_length || ')'
-                        WHEN c.data_type IN ('NUMERIC', 'DECFLOAT') AND c.numeric_precision < 100000
+                        WHEN upper(c.data_type) IN ('NUMERIC', 'DECFLOAT') AND c.numeric_precision < 100000
                         THEN c.data_type || '(' || c.numeric_precision || ',' || coalesce(c.numeric_scale, 0) || ')'
                         ELSE c.data_type END,
                    c.is_nullable = 'YES', c.is_generated = 'ALWAYS', c.is_identity = 'YES', c.column_default
@@ -30,7 +30,7 @@ public final class H2Catalogue extends Catalogue {
     private static final String VIEWS =
             "SELECT table_schema, table_name FROM information_schema.views WHERE lower(table_schema) <> 'information_schema'";
     private static final String INDEXES = """
-            SELECT table_schema, table_name, index_name, column_name, is_unique
+            SELECT table_schema, table_name, index_name, column_name, is_unique, TRUE
               FROM information_schema.index_columns
              WHERE lower(table_schema) <> 'information_schema'
              ORDER BY table_schema, table_name, index_name, ordinal_position""";

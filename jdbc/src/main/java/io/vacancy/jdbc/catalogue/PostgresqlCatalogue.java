@@ -25,14 +25,14 @@ public final class PostgresqlCatalogue extends Catalogue {
               LEFT JOIN pg_attrdef d ON d.adrelid = c.oid AND d.adnum = a.attnum
              WHERE c.relkind IN ('r', 'p', 'v', 'm') AND NOT c.relispartition AND""" + OURS + "ORDER BY n.nspname, c.relname, a.attnum";
     private static final String INDEXES = """
-            SELECT n.nspname, c.relname, x.relname, a.attname, i.indisunique, i.indisprimary
+            SELECT n.nspname, c.relname, x.relname, a.attname, i.indisunique, i.indpred IS NULL, i.indisprimary
               FROM pg_index i
               JOIN pg_class c ON c.oid = i.indrelid AND NOT c.relispartition
               JOIN pg_namespace n ON n.oid = c.relnamespace
               JOIN pg_class x ON x.oid = i.indexrelid
              CROSS JOIN LATERAL unnest(i.indkey) WITH ORDINALITY k(attnum, position)
               JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = k.attnum
-             WHERE i.indpred IS NULL AND i.indexprs IS NULL AND k.position <= i.indnkeyatts AND""" + OURS + "ORDER BY n.nspname, c.relname, x.relname, k.position";
+             WHERE i.indexprs IS NULL AND k.position <= i.indnkeyatts AND""" + OURS + "ORDER BY n.nspname, c.relname, x.relname, k.position";
     private static final String FOREIGN_KEYS = """
             SELECT n.nspname, t.relname, c.conname, fa.attname, rn.nspname, rt.relname, pa.attname,
                    c.confdeltype, c.condeferrable
@@ -56,8 +56,12 @@ public final class PostgresqlCatalogue extends Catalogue {
         columns(connection, COLUMNS);
         each(connection, INDEXES, rows -> {
             TableName table = name(rows.getString(1), rows.getString(2));
-            if (rows.getBoolean(6)) {
+            if (rows.getBoolean(7)) {
                 primaryKeyColumn(table, rows.getString(4));
+            } else if (!rows.getBoolean(6)) {
+                if (rows.getBoolean(5)) {
+                    partialUniqueKeyColumn(table, rows.getString(3), rows.getString(4));
+                }
             } else {
                 indexColumn(table, rows.getString(3), rows.getString(4), rows.getBoolean(5));
             }

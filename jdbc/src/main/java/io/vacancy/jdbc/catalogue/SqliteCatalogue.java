@@ -20,9 +20,9 @@ public final class SqliteCatalogue extends Catalogue {
              WHERE m.type IN ('table', 'view') AND m.name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND c.hidden <> 1
              ORDER BY m.name, c.cid""";
     private static final String INDEXES = """
-            SELECT NULL, m.name, l.name, i.name, l."unique"
+            SELECT NULL, m.name, l.name, i.name, l."unique", l.partial = 0
               FROM sqlite_schema m, pragma_index_list(m.name) l, pragma_index_info(l.name) i
-             WHERE m.type = 'table' AND l.partial = 0 AND l.origin <> 'pk'
+             WHERE m.type = 'table' AND l.origin <> 'pk'
              ORDER BY m.name, l.seq DESC, i.seqno""";
     private static final String FOREIGN_KEYS = """
             SELECT m.name, f.id, f."from", f."table", f."to", f.on_delete

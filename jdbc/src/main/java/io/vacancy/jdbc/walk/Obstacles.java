@@ -5,7 +5,9 @@ import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.program.Branch;
+import io.vacancy.program.Marked;
 import io.vacancy.program.Removal;
+import io.vacancy.request.Mode;
 import io.vacancy.rules.Fate;
 import io.vacancy.rules.Fate.NewParent;
 import io.vacancy.schema.Relation;
@@ -34,6 +36,9 @@ final class Obstacles {
 
     static List<Obstacle> of(Walk walk) {
         Obstacles obstacles = new Obstacles(walk);
+        if (walk.program().mode() == Mode.RESTORE) {
+            new Returning(walk, obstacles.found::add).look();
+        }
         walk.program().holds().forEach(obstacles::holding);
         walk.program().relations().forEach(obstacles::crossing);
         walk.changed().forEach((branch, rows) -> {
@@ -121,6 +126,10 @@ final class Obstacles {
                             + " AND NOT ")
                     .add(walk.doomed(parent).contains("q"));
             Sql scope = walk.inScope(parent, "q");
+            Marked marked = walk.marked(parent);
+            if (marked != null) {
+                staying.add(" AND ").add(walk.condition(parent, marked.active(), "q"));
+            }
             staying.add(scope == null ? new Sql() : Sql.of(" AND ").add(scope)).add("))");
             found.add(new Obstacle(
                     relation,
@@ -155,6 +164,10 @@ final class Obstacles {
         if (scope != null) {
             select.add(" AND ").add(scope);
         }
+        Marked marked = walk.marked(parent.name());
+        if (marked != null) {
+            select.add(" AND ").add(walk.condition(parent.name(), marked.active(), "t"));
+        }
         Context context = Context.of("looking for the new parent in", parent.name(), relation.name());
         Sql staying = new Sql().add(select);
         boolean goesToo = walk.program().tables().contains(parent.name());
@@ -169,7 +182,7 @@ final class Obstacles {
         String named = parent + " " + given.key();
         return goesToo && !session.query(select, context, row -> 1).isEmpty()
                 ? named + ", which they are to get, goes itself"
-                : named + ", which they are to get, is not there";
+                : named + ", which they are to get, is not there" + (marked == null ? "" : ", or is marked as deleted");
     }
 
     /**

@@ -231,9 +231,8 @@ public final class Report {
     private List<Blocker> blockers() {
         List<Blocker> blockers = new ArrayList<>();
         for (Obstacle obstacle : Obstacles.of(walk)) {
-            Relation relation = obstacle.relation();
-            Table child = walk.schema().table(relation.child());
-            Context context = Context.of("looking for blocking rows in", child.name(), relation.name());
+            Table child = walk.schema().table(obstacle.table());
+            Context context = Context.of("looking for blocking rows in", child.name(), obstacle.name());
             Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")
                     .add(obstacle.which());
             long found = session.number(count, context);
@@ -243,7 +242,7 @@ public final class Report {
                         : new Rows(session, child).first(SAMPLE, obstacle.which(), context);
                 blockers.add(new Blocker(
                         child.name(),
-                        relation.name(),
+                        obstacle.name(),
                         obstacle.hidden() ? 0 : found,
                         obstacle.reason(),
                         sample,

@@ -69,7 +69,7 @@ final class Spared {
 
     /** The rows that would go and that something in the way refers to. */
     private void taint(Obstacle obstacle) {
-        Relation relation = obstacle.relation();
+        Relation relation = obstacle.through();
         Context context = Context.of("looking for blocking rows in", relation.child(), relation.name());
         RowSet standing = walk.referringRows(relation.child());
         standing.add(obstacle.which(), 0, 0, false, context);
@@ -134,7 +134,7 @@ final class Spared {
         return spared.ways().stream().flatMap(reason -> {
             Obstacle obstacle = reasons.get(reason);
             return walk.rows(spared, reason)
-                    .map(row -> new SparedRow(row, obstacle.relation().name(), obstacle.reason()));
+                    .map(row -> new SparedRow(row, obstacle.through().name(), obstacle.reason()));
         });
     }
 
@@ -144,7 +144,7 @@ final class Spared {
         for (int reason : spared.ways()) {
             Obstacle obstacle = reasons.get(reason);
             told.add(new Sparing(
-                    obstacle.relation().name(),
+                    obstacle.through().name(),
                     spared.counts().getOrDefault(reason, 0L),
                     obstacle.reason(),
                     walk.few(spared, reason, shown)));

@@ -16,6 +16,7 @@ import io.vacancy.preview.Visibility;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Component;
 import io.vacancy.program.Deletion;
+import io.vacancy.program.Marked;
 import io.vacancy.program.Program;
 import io.vacancy.program.Target;
 import io.vacancy.program.Writes;
@@ -381,6 +382,17 @@ public final class Walk {
         return going == null || going.size() == 0
                 ? condition
                 : condition.add(" AND NOT ").add(going.contains("t"));
+    }
+
+    /** What is to be known of a table whose rows can be soft-deleted; null where they cannot. */
+    @Nullable
+    Marked marked(TableName table) {
+        return deletion.marked().get(table);
+    }
+
+    /** A condition on the row of a table under an alias. */
+    Sql condition(TableName table, Condition which, String alias) {
+        return conditionSql(table, alias).write(which);
     }
 
     /** What an assignment writes into a column of row t. */

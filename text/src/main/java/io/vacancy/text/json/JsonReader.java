@@ -199,7 +199,7 @@ public final class JsonReader {
             TableName table = table(node);
             blockers.add(new Blocker(
                     table,
-                    text(node, "relation"),
+                    optional(node, "relation"),
                     need(node, "rows").asLong(),
                     text(node, "reason"),
                     rows(table, need(node, "sample")),

@@ -1,0 +1,337 @@
+package io.vacancy.jdbc;
+
+import static io.vacancy.condition.ColumnTerm.column;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import io.vacancy.Vacancy;
+import io.vacancy.engines.Database;
+import io.vacancy.engines.Engine;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.RuleBookException;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Preview;
+import io.vacancy.preview.Preview.State;
+import io.vacancy.preview.Visibility;
+import io.vacancy.request.Request;
+import io.vacancy.request.Restore;
+import io.vacancy.rules.Marker;
+import io.vacancy.rules.Rule;
+import io.vacancy.rules.RuleBook;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/** Rows that are marked and stay, on every kind of marker. */
+class SoftDeleteTest {
+
+    private static final Clock NOON = Clock.fixed(Instant.parse("2026-06-15T12:00:00Z"), ZoneOffset.UTC);
+
+    private static final List<String> TABLES =
+            List.of("boat", "mooring", "reading", "note", "inspection", "contract", "sticker");
+
+    /** Every kind of marker, over columns as applications have them. */
+    static Database build(Engine engine) {
+        Database database = engine.fresh();
+        database.run(
+                "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY, name VARCHAR(40) NOT NULL, call_sign VARCHAR(9),"
+                        + " left_on DATE, left_by VARCHAR(60), left_why VARCHAR(8), left_receipt VARCHAR(40),"
+                        + " back_at TIMESTAMP NULL, changed_by VARCHAR(60), changed_at TIMESTAMP NULL)",
+                "CREATE TABLE mooring (id INTEGER NOT NULL PRIMARY KEY, boat_id INTEGER NOT NULL,"
+                        + " state VARCHAR(10) DEFAULT 'moored' NOT NULL, before_that VARCHAR(10), receipt VARCHAR(40),"
+                        + " FOREIGN KEY (boat_id) REFERENCES boat (id))",
+                "CREATE TABLE reading (id INTEGER NOT NULL PRIMARY KEY, mooring_id INTEGER NOT NULL,"
+                        + " FOREIGN KEY (mooring_id) REFERENCES mooring (id))",
+                "CREATE TABLE note (id INTEGER NOT NULL PRIMARY KEY, boat_id INTEGER NOT NULL, answers INTEGER,"
+                        + " active CHAR(1), receipt VARCHAR(40), FOREIGN KEY (boat_id) REFERENCES boat (id),"
+                        + " FOREIGN KEY (answers) REFERENCES note (id))",
+                "CREATE TABLE inspection (id INTEGER NOT NULL PRIMARY KEY, boat_id INTEGER NOT NULL,"
+                        + " FOREIGN KEY (boat_id) REFERENCES boat (id))",
+                "CREATE TABLE contract (no INTEGER NOT NULL, valid_from DATE NOT NULL, boat_id INTEGER NOT NULL,"
+                        + " rent INTEGER NOT NULL, valid_until DATE, receipt VARCHAR(40), PRIMARY KEY (no, valid_from),"
+                        + " FOREIGN KEY (boat_id) REFERENCES boat (id))",
+                "CREATE TABLE sticker (id INTEGER NOT NULL PRIMARY KEY, boat_id INTEGER NOT NULL,"
+                        + " valid_to DATE DEFAULT '9999-12-31' NOT NULL, receipt VARCHAR(40),"
+                        + " FOREIGN KEY (boat_id) REFERENCES boat (id))");
+        for (int boat = 1; boat <= 4; boat++) {
+            database.run(
+                    "INSERT INTO boat (id, name, call_sign) VALUES (" + boat + ", 'Boat " + boat + "', 'VQ" + boat
+                            + "')",
+                    "INSERT INTO mooring (id, boat_id, state) VALUES (" + boat + "1, " + boat + ", 'moored')",
+                    "INSERT INTO mooring (id, boat_id, state) VALUES (" + boat + "2, " + boat + ", 'away')",
+                    "INSERT INTO mooring (id, boat_id, state) VALUES (" + boat + "3, " + boat + ", 'gone')",
+                    "INSERT INTO reading VALUES (" + boat + "1, " + boat + "1)",
+                    "INSERT INTO reading VALUES (" + boat + "3, " + boat + "3)",
+                    "INSERT INTO note VALUES (" + boat + "1, " + boat + ", NULL, 'Y', NULL)",
+                    "INSERT INTO note VALUES (" + boat + "2, " + boat + ", " + boat + "1, NULL, NULL)",
+                    "INSERT INTO note VALUES (" + boat + "3, " + boat + ", " + boat + "2, 'N', NULL)",
+                    "INSERT INTO inspection VALUES (" + boat + ", " + boat + ")",
+                    "INSERT INTO contract VALUES (" + boat + ", '2024-01-01', " + boat + ", 100, NULL, NULL)",
+                    "INSERT INTO contract VALUES (" + boat + ", '2026-01-01', " + boat + ", 120, NULL, NULL)",
+                    "INSERT INTO sticker (id, boat_id) VALUES (" + boat + "1, " + boat + ")",
+                    "INSERT INTO sticker VALUES (" + boat + "2, " + boat + ", '2025-12-31', NULL)");
+        }
+        return database;
+    }
+
+    static RuleBook rules() {
+        return RuleBook.build(SoftDeleteTest::write);
+    }
+
+    private static void write(RuleBook.Builder book) {
+        book.table("boat", t -> t.label("{name}")
+                        .marker(Marker.date("left_on")
+                                .who("left_by")
+                                .why("left_why")
+                                .receipt("left_receipt")
+                                .restoredAt("back_at"))
+                        .stamps("changed_by", "changed_at")
+                        .uniqueWhileActive("call_sign"))
+                .table(
+                        "mooring",
+                        t -> t.marker(Marker.status("state", "gone", "moored", "away")
+                                .was("before_that")
+                                .receipt("receipt")))
+                .table("note", t -> t.marker(Marker.flag("active", "Y", "N").receipt("receipt")))
+                .table(
+                        "contract",
+                        t -> t.marker(Marker.versions(List.of("no"), "valid_from", "valid_until")
+                                .receipt("receipt")))
+                .table(
+                        "sticker",
+                        t -> t.marker(Marker.endDate("valid_to", "9999-12-31").receipt("receipt")))
+                .whenSoftDeleted("reading.mooring_id", Rule.leave())
+                .whenSoftDeleted("inspection.boat_id", Rule.leave());
+        for (String child : List.of("mooring", "note", "contract", "sticker")) {
+            book.relation(child + ".boat_id", Rule.cascade());
+        }
+        book.relation("note.answers", Rule.cascade()).relation("reading.mooring_id", Rule.cascade());
+    }
+
+    static Vacancy open(Database database, RuleBook rules) {
+        return Vacancy.on(JdbcStore.of(database.source()))
+                .rules(rules)
+                .actor(() -> "Mira Holm")
+                .clock(NOON)
+                .open();
+    }
+
+    /** Every row of every table, as text. */
+    static List<String> dump(Database database, List<String> tables) throws SQLException {
+        List<String> all = new ArrayList<>();
+        try (Connection connection = database.connect();
+                Statement statement = connection.createStatement()) {
+            for (String table : tables) {
+                try (ResultSet rows = statement.executeQuery("SELECT * FROM " + table + " ORDER BY 1, 2")) {
+                    while (rows.next()) {
+                        StringBuilder row = new StringBuilder(table);
+                        for (int i = 1; i <= rows.getMetaData().getColumnCount(); i++) {
+                            String name = rows.getMetaData().getColumnLabel(i);
+                            if (!name.equals("back_at") && !name.startsWith("changed_")) {
+                                row.append(" ").append(name).append("=").append(rows.getString(i));
+                            }
+                        }
+                        all.add(row.toString());
+                    }
+                }
+            }
+        }
+        return all;
+    }
+
+    @OnEveryEngine
+    void rowsAreMarkedWithWhatHangsOnThemAndComeBackAsTheyWere(Engine engine) throws SQLException {
+        Database database = build(engine);
+        Vacancy vacancy = open(database, rules());
+        List<String> before = dump(database, TABLES);
+
+        Preview seen = vacancy.preview(Request.from("boat").keys(1, 2).soft().because("sold to Port Arden"));
+        Receipt gone = vacancy.carryOut(seen, seen.question().answer("yes")).receiptOrThrow();
+
+        assertThat(gone.totals()).containsOnly(Map.entry(Action.SOFT_DELETE, 2L + 4 + 4 + 2 + 2));
+        assertThat(gone.visibility()).isEqualTo(new Visibility(4, 4, 2, 4, 0));
+        assertThat(database.count("boat WHERE left_on IS NOT NULL AND left_by = 'Mira Holm' AND left_why = 'sold to '"
+                        + " AND changed_by = 'Mira Holm' AND left_receipt = '" + gone.id() + "'"))
+                .isEqualTo(2);
+        assertThat(database.count("mooring WHERE state = 'gone' AND before_that IN ('moored', 'away')"))
+                .isEqualTo(4);
+        assertThat(database.count("note WHERE active = 'N'")).isEqualTo(8);
+        assertThat(database.count("contract WHERE valid_until IS NOT NULL AND valid_from > '2025-01-01'"))
+                .isEqualTo(2);
+        assertThat(database.count("sticker WHERE valid_to < '2026-12-31'")).isEqualTo(6);
+        assertThat(database.count("reading")).isEqualTo(8);
+        assertThat(vacancy.preview(Request.from("boat").keys(1, 2, 3, 4).soft())
+                        .findings()
+                        .visibility())
+                .isEqualTo(new Visibility(2, 4, 0, 4, 2));
+
+        Preview back = vacancy.previewRestore(Restore.of(gone.id()));
+        assertThat(back.state()).isEqualTo(State.READY);
+        assertThat(back.totals()).isEqualTo(Map.of(Action.RESTORE, 14L));
+        assertThat(vacancy.carryOut(back, back.question().answer("yes"))).isInstanceOf(Outcome.Done.class);
+        List<String> after = dump(database, TABLES);
+
+        // The status was NULL in no row; what was NULL in a flag has become the active value.
+        assertThat(after.stream().map(row -> row.replace("answers=11 active=Y", "answers=11 active=null")
+                        .replace("answers=21 active=Y", "answers=21 active=null")))
+                .isEqualTo(before);
+        assertThat(database.count("boat WHERE back_at IS NOT NULL")).isEqualTo(2);
+        assertThatThrownBy(() -> vacancy.previewRestore(Restore.of(gone.id())))
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining("No row is marked as deleted by receipt");
+    }
+
+    @OnEveryEngine
+    void whatIsMarkedIsLeftOutUnlessAskedForAndGoesLikeAnyRowWhenErased(Engine engine) {
+        Database database = build(engine);
+        Vacancy vacancy = open(database, rules());
+        vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+
+        Outcome again = vacancy.carryOut(Request.from("boat").key(1).soft().unasked("twice"));
+        Preview hidden = vacancy.preview(Request.from("boat").key(1));
+        Preview blocked = vacancy.preview(Request.from("boat").key(1).withMarked());
+        database.run("DELETE FROM inspection WHERE boat_id = 1");
+        Receipt erased = vacancy.carryOut(
+                        Request.from("boat").key(1).withMarked().expect(1))
+                .receiptOrThrow();
+
+        assertThat(again.state()).isEqualTo("nothing");
+        assertThat(again.message()).isEqualTo("1 row of boat is marked as deleted already; nothing was changed.");
+        assertThat(hidden.state()).isEqualTo(State.NOTHING);
+        assertThat(hidden.missing().rows()).isZero();
+        assertThat(blocked.state()).isEqualTo(State.BLOCKED);
+        assertThat(erased.totals()).containsOnly(Map.entry(Action.DELETE, 1L + 3 + 2 + 3 + 2 + 2));
+        assertThat(erased.visibility()).isEqualTo(new Visibility(3, 4, 3, 3, 0));
+        assertThat(vacancy.preview(Request.from("boat").everyRow().soft())
+                        .findings()
+                        .everyRowOf(vacancy.schema().table("boat").name()))
+                .isTrue();
+    }
+
+    @OnEveryEngine
+    void whatStandsInTheWayOfComingBackIsListed(Engine engine) {
+        Database database = build(engine);
+        Vacancy vacancy = open(database, rules());
+        vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+        database.run("INSERT INTO boat (id, name, call_sign) VALUES (9, 'Newcomer', 'VQ1')");
+
+        Preview child = vacancy.preview(Request.from("mooring").key(11).restoring());
+        Preview taken = vacancy.preview(Request.from("boat").key(1).restoring());
+        Preview active = vacancy.preview(Request.from("boat").key(2).restoring());
+        database.run("UPDATE boat SET call_sign = 'VQ9' WHERE id = 9");
+
+        assertThat(child.state()).isEqualTo(State.BLOCKED);
+        assertThat(child.blockers()).singleElement().satisfies(blocker -> {
+            assertThat(blocker.relation()).isEqualTo("mooring.boat_id");
+            assertThat(blocker.reason()).isEqualTo("the boat they refer to is still marked as deleted");
+        });
+        assertThat(taken.state()).isEqualTo(State.BLOCKED);
+        assertThat(taken.blockers()).singleElement().satisfies(blocker -> {
+            assertThat(blocker.relation()).isNull();
+            assertThat(blocker.told()).isEqualTo("another row that is active or comes back has the same call_sign");
+        });
+        assertThat(active.state()).isEqualTo(State.NOTHING);
+        assertThat(vacancy.carryOut(Request.from("boat").key(1).restoring().expect(1))
+                        .receiptOrThrow()
+                        .totals())
+                .containsEntry(Action.RESTORE, 7L);
+    }
+
+    @OnEveryEngine
+    void rowsMarkedBeforeComeBackAloneAndVersionsOnlyTheLatest(Engine engine) {
+        Database database = build(engine);
+        Vacancy vacancy = open(database, rules());
+        database.run("UPDATE contract SET valid_until = '2026-03-01' WHERE no = 1");
+
+        Preview old = vacancy.preview(
+                Request.from("contract").key("no=1,valid_from=2024-01-01").restoring());
+        Receipt back = vacancy.carryOut(Request.from("contract")
+                        .where(column("no").equalTo(1))
+                        .restoring()
+                        .expect(1))
+                .receiptOrThrow();
+        Receipt note = vacancy.carryOut(Request.from("note").key(13).restoring().expect(1))
+                .receiptOrThrow();
+
+        assertThat(old.state()).isEqualTo(State.NOTHING);
+        assertThat(back.record().get("valid_from")).hasToString("2026-01-01");
+        assertThat(database.count("contract WHERE no = 1 AND valid_until IS NULL AND valid_from > '2025-01-01'"))
+                .isEqualTo(1);
+        assertThat(note.rows()).isEqualTo(1);
+        assertThat(database.count("note WHERE active = 'Y' AND id = 13")).isEqualTo(1);
+    }
+
+    @OnEveryEngine
+    void someTablesAreMarkedAndOthersErasedInOneDeletion(Engine engine) {
+        Database database = build(engine);
+        Vacancy vacancy = open(database, RuleBook.build(book -> book.table(
+                        "boat", t -> t.marker(Marker.date("left_on")))
+                .table("mooring", t -> t.marker(Marker.status("state", "gone", "moored", "away")))
+                .relation("mooring.boat_id", Rule.cascade())
+                .whenSoftDeleted("reading.mooring_id", Rule.erase())
+                .whenSoftDeleted("note.boat_id", Rule.erase())
+                .relation("note.answers", Rule.cascade())
+                .whenSoftDeleted(
+                        "inspection.boat_id", Rule.when(column("id").equalTo(2)).block("kept"), Rule.leave())
+                .whenSoftDeleted("contract.boat_id", Rule.leave())
+                .whenSoftDeleted("sticker.boat_id", Rule.erase())));
+
+        Preview second = vacancy.preview(Request.from("boat").key(2).soft());
+        Receipt receipt =
+                vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+
+        assertThat(second.blockers()).singleElement().satisfies(blocker -> assertThat(blocker.reason())
+                .isEqualTo("kept"));
+        assertThat(receipt.totals())
+                .containsOnly(Map.entry(Action.SOFT_DELETE, 3L), Map.entry(Action.DELETE, 1L + 3 + 2));
+        // The reading of the mooring that was gone before stays.
+        assertThat(database.count("reading WHERE mooring_id < 20")).isEqualTo(1);
+        assertThat(database.count("note WHERE boat_id = 1")).isZero();
+        assertThat(database.count("mooring WHERE boat_id = 1 AND state = 'gone'"))
+                .isEqualTo(3);
+    }
+
+    @OnEveryEngine
+    void aMarkerThatCannotWorkIsToldAtOnce(Engine engine) {
+        Database database = build(engine);
+        database.run(
+                "CREATE VIEW moored AS SELECT * FROM mooring WHERE state = 'moored'",
+                "CREATE TABLE buoy (id INTEGER NOT NULL PRIMARY KEY, state VARCHAR(9) DEFAULT 'gone', sunk_on DATE NOT"
+                        + " NULL, seen_on DATE DEFAULT '2020-01-01', twice INTEGER GENERATED ALWAYS AS (id * 2)"
+                        + (engine == Engine.H2 ? "" : " STORED") + ")");
+
+        wrong(database, "boat", Marker.date("left_no"), "did you mean left_on?");
+        wrong(database, "boat", Marker.date("name"), "neither a date nor a time");
+        wrong(database, "buoy", Marker.date("sunk_on"), "cannot be NULL");
+        wrong(database, "buoy", Marker.date("seen_on"), "by default, so new rows would be soft-deleted");
+        wrong(
+                database,
+                "buoy",
+                Marker.status("state", "gone", "afloat"),
+                "by default, so new rows would be soft-deleted");
+        wrong(database, "buoy", Marker.flag("twice", 1, 2), "the database computes it");
+        wrong(database, "note", Marker.flag("active", "N", "N"), "the same value");
+        wrong(database, "note", Marker.flag("active", "Y", "deleted"), "cannot be a value of note.active");
+        wrong(database, "moored", Marker.status("state", "gone", "moored"), "The view moored cannot have a marker");
+        wrong(database, "contract", Marker.versions(List.of("no"), "valid_from", (String) null), "without an end");
+        wrong(database, "boat", Marker.date("left_on").who("id"), "no text");
+        wrong(database, "boat", Marker.date("left_on"), "Say what becomes of them when it is soft-deleted");
+    }
+
+    private static void wrong(Database database, String table, Marker marker, String message) {
+        RuleBook rules = RuleBook.build(
+                book -> book.table(table, t -> t.marker(marker)).relation("mooring.boat_id", Rule.cascade()));
+        assertThatThrownBy(() -> open(database, rules))
+                .isInstanceOf(RuleBookException.class)
+                .hasMessageContaining(message);
+    }
+}
