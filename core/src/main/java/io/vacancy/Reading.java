@@ -34,6 +34,7 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -85,7 +86,17 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
         program.changes()
                 .forEach(branch -> stamps.put(
                         branch.relation().child(), stamps(branch.relation().child())));
-        return new Writes(marks, stamps);
+        Set<TableName> touched = new TreeSet<>(program.tables());
+        touched.addAll(stamps.keySet());
+        List<Writes.Parent> parents = new ArrayList<>();
+        for (TableName table : touched) {
+            Stamps own = rules.stamps(table);
+            for (String name : own == null ? List.<String>of() : own.parents()) {
+                Relation relation = rules.schema().relation(name);
+                parents.add(new Writes.Parent(relation, stamps(relation.parent())));
+            }
+        }
+        return new Writes(marks, stamps, parents);
     }
 
     private List<Assignment> stamps(TableName table) {

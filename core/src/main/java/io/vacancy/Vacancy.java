@@ -37,10 +37,13 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.store.Definition;
+import io.vacancy.store.SqlText;
 import io.vacancy.store.Store;
 import io.vacancy.store.Watch;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.ZonedDateTime;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
@@ -319,6 +322,47 @@ public final class Vacancy {
      */
     public Map<TableName, Long> counts(Collection<TableName> tables) {
         return store.counts(List.copyOf(tables), visible(tables), watch());
+    }
+
+    /**
+     * What holds for the rows of a table that are active, for requests and for the application's own code.
+     *
+     * @throws MisuseException if the rule book gives the table no marker
+     */
+    public Condition active(String table) {
+        return marker(schema().table(table)).active();
+    }
+
+    /**
+     * The same as SQL of this database, to stand in the application's own queries.
+     *
+     * @param alias under which the query has the table
+     */
+    public SqlText activeSql(String table, String alias) {
+        Table meant = schema().table(table);
+        return store.written(meant, marker(meant).active(), alias, ZonedDateTime.now(settings.clock));
+    }
+
+    /**
+     * The statement that would make a view of the active rows of a table. It is not run. Today and now are those of
+     * the database's clock whenever the view is read.
+     *
+     * @param view its name
+     */
+    public String activeView(String table, String view) {
+        Table meant = schema().table(table);
+        return String.valueOf(store.written(
+                new Definition.ActiveRows(meant, view, marker(meant).active())));
+    }
+
+    private FittedMarker marker(Table table) {
+        FittedMarker marker = rules().marker(table.name());
+        if (marker == null) {
+            throw new MisuseException(
+                    "The rule book gives " + table + " no marker, so all of its rows are active.",
+                    rules().marked().isEmpty() ? null : "Tables with a marker are " + rules().marked() + ".");
+        }
+        return marker;
     }
 
     /** What is worth mending in the database, with the statements that would; none of them is run. */

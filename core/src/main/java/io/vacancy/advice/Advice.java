@@ -20,7 +20,15 @@ public record Advice(
     /** What it is about. */
     public enum Kind {
         /** Child rows have to be looked for in the whole table. */
-        NO_INDEX("no-index");
+        NO_INDEX("no-index"),
+        /** Rows of a table cannot be soft-deleted, though those they hang on can be. */
+        NO_MARKER("no-marker"),
+        /** A soft-deleted row keeps others from having its value. */
+        VALUE_HELD("value-held"),
+        /** Active rows hang on rows that are soft-deleted. */
+        ACTIVE_CHILDREN("active-children"),
+        /** Rows whose flag says neither. */
+        NULL_FLAG("null-flag");
 
         private final String word;
 

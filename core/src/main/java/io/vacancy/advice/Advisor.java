@@ -1,12 +1,23 @@
 package io.vacancy.advice;
 
+import io.vacancy.condition.Condition;
+import io.vacancy.preview.Wording;
+import io.vacancy.request.Mode;
+import io.vacancy.rules.Fate;
+import io.vacancy.rules.FittedMarker;
+import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.schema.UniqueKey;
 import io.vacancy.store.Definition;
 import io.vacancy.store.Store;
+import io.vacancy.store.Watch;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 
 /** Looks for what is worth mending in a database; changes nothing. */
 public final class Advisor {
@@ -21,7 +32,88 @@ public final class Advisor {
 
     /** Everything that was found, by kind. */
     public List<Advice> all() {
-        return indexes();
+        List<Advice> all = new ArrayList<>(indexes());
+        all.addAll(markers());
+        rules.marked().forEach(table -> traps(table, all));
+        return all;
+    }
+
+    /** The child tables without a marker of tables that have one. */
+    private List<Advice> markers() {
+        Map<TableName, Advice> advice = new TreeMap<>();
+        for (Relation relation : rules.schema().relations()) {
+            Table child = rules.schema().table(relation.child());
+            boolean mixed = rules.marker(relation.parent()) != null && rules.marker(child.name()) == null;
+            if (mixed && !child.view()) {
+                advice.put(
+                        child.name(),
+                        new Advice(
+                                Advice.Kind.NO_MARKER,
+                                child.name(),
+                                relation.name(),
+                                "Rows of " + relation.parent() + " can be soft-deleted, and rows of " + child
+                                        + " that hang on them cannot. A time tells more than a flag.",
+                                store.written(new Definition.MarkerColumn(child.name(), null))));
+            }
+        }
+        return List.copyOf(advice.values());
+    }
+
+    private void traps(TableName name, List<Advice> all) {
+        Table table = rules.schema().table(name);
+        FittedMarker marker = rules.marker(name);
+        if (marker == null) {
+            return;
+        }
+        for (UniqueKey key : table.uniqueKeys()) {
+            String statement = store.written(new Definition.UniqueWhileActive(table, key.columns(), marker.active()));
+            if (!(marker.sign() instanceof Marker.Versions)) {
+                all.add(new Advice(
+                        Advice.Kind.VALUE_HELD,
+                        name,
+                        null,
+                        "A soft-deleted row of " + table + " still holds its " + String.join(", ", key.columns())
+                                + ", so no other row can have it."
+                                + (statement == null
+                                        ? " This engine has no unique index over active rows alone."
+                                        : " In the place of " + key.name() + ", a unique index over active rows:"),
+                        statement));
+            }
+        }
+        for (Relation relation : rules.schema().relationsTo(name)) {
+            FittedMarker child = rules.marker(relation.child());
+            boolean followed = rules.rulesFor(relation, Mode.SOFT_DELETE).stream()
+                    .noneMatch(rule -> rule.fate() instanceof Fate.Leave);
+            long active = child == null || !followed
+                    ? 0
+                    : store.children(relation, child.active(), marker.deleted(), new Watch() {});
+            if (active > 0) {
+                all.add(new Advice(
+                        Advice.Kind.ACTIVE_CHILDREN,
+                        relation.child(),
+                        relation.name(),
+                        Wording.rows(active) + " of " + relation.child() + (active == 1 ? " is" : " are")
+                                + " active and hang" + (active == 1 ? "s" : "") + ", by " + relation
+                                + ", on soft-deleted rows of " + table + ".",
+                        null));
+            }
+        }
+        if (marker.sign() instanceof Marker.Flag flag
+                && table.column(flag.column()).nullable()) {
+            Condition isNull = new Condition.IsNull(flag.column());
+            long unsaid = store.counts(List.of(name), Map.of(name, isNull), new Watch() {})
+                    .getOrDefault(name, 0L);
+            if (unsaid > 0) {
+                all.add(new Advice(
+                        Advice.Kind.NULL_FLAG,
+                        name,
+                        null,
+                        Wording.rows(unsaid) + " of " + table + (unsaid == 1 ? " has" : " have") + " NULL in "
+                                + flag.column() + ". They count as active here; a query for " + flag.column() + " = "
+                                + flag.active() + " leaves them out.",
+                        null));
+            }
+        }
     }
 
     /** The relations by which child rows have to be looked for in the whole table, whenever a parent goes. */

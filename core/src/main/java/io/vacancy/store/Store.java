@@ -11,7 +11,9 @@ import io.vacancy.program.Deletion;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
@@ -82,8 +84,29 @@ public interface Store {
      */
     Map<TableName, Long> counts(List<TableName> tables, Map<TableName, Condition> scopes, Watch watch);
 
-    /** What would define something in this database: one statement without a semicolon, which is not run. */
+    /**
+     * What would define something in this database: one statement without a semicolon, which is not run; null where
+     * the engine has no such thing.
+     */
+    @Nullable
     String written(Definition definition);
+
+    /**
+     * A condition in this database's SQL.
+     *
+     * @param alias under which the query has the table
+     * @param now what it means by today and now
+     */
+    SqlText written(Table table, Condition condition, String alias, ZonedDateTime now);
+
+    /**
+     * How many child rows refer, by a relation, to parent rows.
+     *
+     * @param child what holds for the child rows that are counted, or null for all of them
+     * @param parent what holds for the parent rows
+     * @throws StoreException if the database fails
+     */
+    long children(Relation relation, @Nullable Condition child, Condition parent, Watch watch);
 
     /**
      * Carries a program out in one transaction: locks, runs it anew, asks for approval of what was found,

@@ -16,6 +16,7 @@ import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Faults;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.session.Slipped;
+import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.jdbc.walk.Orphans;
 import io.vacancy.jdbc.walk.Report;
@@ -31,12 +32,15 @@ import io.vacancy.program.Deletion;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.store.Definition;
+import io.vacancy.store.SqlText;
 import io.vacancy.store.Store;
 import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.ZonedDateTime;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -224,7 +228,24 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public String written(Definition definition) {
+    public SqlText written(Table table, Condition condition, String alias, ZonedDateTime now) {
+        Sql sql = new ConditionSql(table, dialect::quote, now, alias).write(condition);
+        return new SqlText(
+                sql.text(),
+                sql.binds().stream().map(bind -> dialect.plain(bind.value())).toList());
+    }
+
+    @Override
+    public long children(Relation relation, @Nullable Condition child, Condition parent, Watch watch) {
+        return looking(null, watch, transaction -> {
+            try (transaction) {
+                return Orphans.children(relation, schema(), transaction.session(), child, parent);
+            }
+        });
+    }
+
+    @Override
+    public @Nullable String written(Definition definition) {
         return new Definitions(dialect).written(definition);
     }
 

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.Vacancy;
+import io.vacancy.advice.Advice;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
@@ -12,6 +13,7 @@ import io.vacancy.failure.RuleBookException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
+import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.preview.Visibility;
@@ -20,7 +22,9 @@ import io.vacancy.request.Restore;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
+import io.vacancy.store.SqlText;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -30,6 +34,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 
 /** Rows that are marked and stay, on every kind of marker. */
 class SoftDeleteTest {
@@ -298,6 +303,93 @@ class SoftDeleteTest {
         assertThat(database.count("note WHERE boat_id = 1")).isZero();
         assertThat(database.count("mooring WHERE boat_id = 1 AND state = 'gone'"))
                 .isEqualTo(3);
+    }
+
+    @OnEveryEngine
+    void activeRowsAreReadByConditionByTextAndByView(Engine engine) throws SQLException {
+        Database database = build(engine);
+        Vacancy vacancy = open(database, rules());
+        vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+        database.run("INSERT INTO contract VALUES (2, '2999-01-01', 2, 150, NULL, NULL)");
+        Map<String, Long> expected = Map.of("boat", 3L, "mooring", 6L, "note", 6L, "contract", 3L, "sticker", 3L);
+
+        for (Map.Entry<String, Long> table : expected.entrySet()) {
+            String name = table.getKey();
+            SqlText text = vacancy.activeSql(name, "x");
+            try (Connection connection = database.connect();
+                    PreparedStatement query =
+                            connection.prepareStatement("SELECT COUNT(*) FROM " + name + " x WHERE " + text.text())) {
+                for (int i = 0; i < text.values().size(); i++) {
+                    query.setObject(i + 1, text.values().get(i));
+                }
+                try (ResultSet rows = query.executeQuery()) {
+                    rows.next();
+                    assertThat(rows.getLong(1)).as(name).isEqualTo(table.getValue());
+                }
+            }
+            database.run(vacancy.activeView(name, "active_" + name));
+            assertThat(database.count("active_" + name)).as(name).isEqualTo(table.getValue());
+            assertThat(vacancy.preview(Request.from(name)
+                                    .where(vacancy.active(name))
+                                    .erase())
+                            .findings()
+                            .selected())
+                    .as(name)
+                    .isEqualTo(table.getValue());
+        }
+        assertThatThrownBy(() -> vacancy.active("reading")).hasMessageContaining("gives reading no marker");
+    }
+
+    @OnEveryEngine
+    void theUsualTrapsAreTold(Engine engine) {
+        Database database = build(engine);
+        database.run("CREATE UNIQUE INDEX one_name ON boat (name)");
+        Vacancy vacancy = open(database, rules());
+        vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+        database.run("INSERT INTO mooring (id, boat_id) VALUES (99, 1)");
+
+        Map<Advice.Kind, List<Advice>> advice =
+                vacancy.advisor().all().stream().collect(Collectors.groupingBy(Advice::kind));
+
+        assertThat(advice.get(Advice.Kind.ACTIVE_CHILDREN)).singleElement().satisfies(each -> assertThat(each.message())
+                .isEqualTo("1 row of mooring is active and hangs, by mooring.boat_id, on soft-deleted rows of"
+                        + " boat."));
+        assertThat(advice.get(Advice.Kind.NULL_FLAG)).singleElement().satisfies(each -> assertThat(each.message())
+                .startsWith("3 rows of note have NULL in active."));
+        assertThat(advice.get(Advice.Kind.NO_MARKER))
+                .extracting(each -> each.table().name())
+                .containsExactly("inspection", "reading");
+        Advice held = advice.get(Advice.Kind.VALUE_HELD).get(0);
+        assertThat(held.message()).startsWith("A soft-deleted row of boat still holds its name");
+        for (Advice each : advice.get(Advice.Kind.NO_MARKER)) {
+            database.run(each.statement());
+        }
+        boolean partial = engine == Engine.SQLITE || engine == Engine.POSTGRESQL;
+        assertThat(held.statement() != null).isEqualTo(partial);
+        if (partial) {
+            database.run("DROP INDEX one_name", held.statement());
+            database.run("INSERT INTO boat (id, name) VALUES (9, 'Boat 1')");
+            Preview back =
+                    open(database, rules()).preview(Request.from("boat").key(1).restoring());
+            assertThat(back.blockers())
+                    .extracting(Blocker::reason)
+                    .anyMatch(reason -> reason.endsWith("the same name"));
+        }
+    }
+
+    @OnEveryEngine
+    void stampsAreSetOnTheRowAndOnItsParent(Engine engine) {
+        Database database = build(engine);
+        Vacancy vacancy =
+                open(database, RuleBook.build(book -> book.table("boat", t -> t.stamps("changed_by", "changed_at"))
+                        .table("inspection", t -> t.stampsParent("inspection.boat_id"))));
+
+        Preview preview = vacancy.preview(Request.from("inspection").keys(1, 2).erase());
+        vacancy.carryOut(preview, preview.question().answer("yes")).receiptOrThrow();
+
+        assertThat(preview.warnings()).containsExactly("2 rows of boat are stamped as changed, by inspection.boat_id.");
+        assertThat(database.count("boat WHERE changed_by = 'Mira Holm' AND changed_at IS NOT NULL"))
+                .isEqualTo(2);
     }
 
     @OnEveryEngine

@@ -34,8 +34,7 @@ final class CheckCommand implements Callable<Integer> {
         Store store = database.store();
         Rules rules = Rules.check(database.ruleBook(), store.schema());
         boolean wrong = rules.problems().stream().anyMatch(Problem::error);
-        // Of a rule book that cannot be used there is nothing to be advised.
-        List<Advice> advice = wrong ? List.of() : new Advisor(rules, store).all();
+        List<Advice> advice = new Advisor(rules, store).all();
         if (output.json()) {
             screen.print(new JsonWriter().problems(rules.problems(), advice));
         } else {

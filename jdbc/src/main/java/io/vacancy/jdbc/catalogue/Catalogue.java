@@ -105,7 +105,8 @@ public abstract class Catalogue {
         UniqueKey primary = draft.primaryKey.isEmpty() ? null : new UniqueKey("primary key", draft.primaryKey);
         List<UniqueKey> unique = new ArrayList<>();
         draft.uniqueKeys.forEach((key, columns) -> {
-            if (draft.names.containsAll(columns)) {
+            // An engine may list the primary key's own index as one more.
+            if (draft.names.containsAll(columns) && !columns.equals(draft.primaryKey)) {
                 unique.add(new UniqueKey(key, columns));
             }
         });

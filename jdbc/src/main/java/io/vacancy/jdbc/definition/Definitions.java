@@ -1,10 +1,12 @@
 package io.vacancy.jdbc.definition;
 
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.schema.TableName;
 import io.vacancy.store.Definition;
 import java.util.List;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Writes definitions in an engine's SQL. */
 public final class Definitions {
@@ -17,11 +19,29 @@ public final class Definitions {
         this.dialect = dialect;
     }
 
-    public String written(Definition definition) {
+    /** The statement, or null where the engine has no such thing. */
+    public @Nullable String written(Definition definition) {
         if (definition instanceof Definition.Index index) {
             return index(index);
         }
-        throw new AssertionError(definition);
+        if (definition instanceof Definition.ActiveRows view) {
+            return new ActiveView(dialect, view.table()).written(view.view(), view.active());
+        }
+        if (definition instanceof Definition.UniqueWhileActive unique) {
+            return dialect.hasPartialIndexes() ? unique(unique) : null;
+        }
+        Definition.MarkerColumn marker = (Definition.MarkerColumn) definition;
+        return "ALTER TABLE " + dialect.table(marker.table()) + " ADD COLUMN " + dialect.quote(marker.name()) + " "
+                + dialect.timeType() + " NULL";
+    }
+
+    private String unique(Definition.UniqueWhileActive unique) {
+        TableName table = unique.table().name();
+        String active = ConditionSql.byTheEnginesClock(unique.table(), dialect::quote, "")
+                .write(unique.active())
+                .inlined(bind -> dialect.literal(bind.value()));
+        return "CREATE UNIQUE INDEX " + dialect.quote(name(table, unique.columns()) + "_active") + " ON "
+                + dialect.table(table) + " (" + columns(unique.columns()) + ") WHERE " + active;
     }
 
     private String index(Definition.Index index) {

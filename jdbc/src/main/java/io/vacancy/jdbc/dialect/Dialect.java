@@ -185,6 +185,31 @@ public abstract class Dialect {
         return ColumnType.of(ValueKind.INTEGER, "row id");
     }
 
+    /** A value as it stands in a statement that is kept, such as a view. */
+    public String literal(Object value) {
+        if (value instanceof Number || value instanceof Boolean) {
+            return value.toString();
+        }
+        String text = "'" + value.toString().replace("'", "''") + "'";
+        if (value instanceof LocalDate) {
+            return "DATE " + text;
+        }
+        if (value instanceof LocalDateTime) {
+            return "TIMESTAMP " + text.replace('T', ' ');
+        }
+        return value instanceof OffsetDateTime ? "TIMESTAMP WITH TIME ZONE " + text.replace('T', ' ') : text;
+    }
+
+    /** The type of a column that keeps a point in time. */
+    public String timeType() {
+        return "TIMESTAMP";
+    }
+
+    /** Whether an index may be over some rows only. */
+    public boolean hasPartialIndexes() {
+        return false;
+    }
+
     /** Whether the expressions together are one of the listed keys. */
     public Sql inList(List<String> expressions, List<KeyColumn> columns, List<? extends List<?>> keys) {
         boolean several = expressions.size() > 1;
@@ -294,6 +319,11 @@ public abstract class Dialect {
             }
             case TEXT, OTHER -> rows.getString(index);
         };
+    }
+
+    /** A value as the driver takes it. */
+    public Object plain(Object value) {
+        return value instanceof Binary binary ? binary.toBytes() : value;
     }
 
     public void bind(PreparedStatement statement, int index, Object value, ColumnType type) throws SQLException {

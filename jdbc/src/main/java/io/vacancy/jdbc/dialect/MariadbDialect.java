@@ -54,6 +54,18 @@ final class MariadbDialect extends Dialect {
                               ' ', (SELECT count(*) FROM information_schema.triggers WHERE trigger_schema = database()))""";
     }
 
+    /** A backslash takes the meaning from what comes after it. */
+    @Override
+    public String literal(Object value) {
+        return super.literal(value instanceof String text ? text.replace("\\", "\\\\") : value);
+    }
+
+    /** Its TIMESTAMP ends in 2038, and fills itself. */
+    @Override
+    public String timeType() {
+        return "DATETIME(6)";
+    }
+
     @Override
     public Fault fault(SQLException exception) {
         return switch (exception.getErrorCode()) {

@@ -43,6 +43,16 @@ final class PostgresqlDialect extends Dialect {
     }
 
     @Override
+    public String timeType() {
+        return "TIMESTAMP WITH TIME ZONE";
+    }
+
+    @Override
+    public boolean hasPartialIndexes() {
+        return true;
+    }
+
+    @Override
     public Fault fault(SQLException exception) {
         String state = String.valueOf(exception.getSQLState());
         return switch (state) {

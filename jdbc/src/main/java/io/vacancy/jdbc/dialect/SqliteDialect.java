@@ -15,6 +15,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
@@ -58,6 +59,19 @@ final class SqliteDialect extends Dialect {
     @Override
     public String catalogueDigest() {
         return "PRAGMA schema_version";
+    }
+
+    /** Dates and times are texts to it. */
+    @Override
+    public String literal(Object value) {
+        return value instanceof LocalDate || value instanceof LocalDateTime
+                ? "'" + value.toString().replace('T', ' ') + "'"
+                : super.literal(value);
+    }
+
+    @Override
+    public boolean hasPartialIndexes() {
+        return true;
     }
 
     @Override
@@ -141,6 +155,11 @@ final class SqliteDialect extends Dialect {
         return typed instanceof BigDecimal decimal && decimal.scale() < type.scale()
                 ? decimal.setScale(type.scale())
                 : typed;
+    }
+
+    @Override
+    public Object plain(Object value) {
+        return super.plain(written(value));
     }
 
     @Override

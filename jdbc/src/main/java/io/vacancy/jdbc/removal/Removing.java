@@ -12,8 +12,10 @@ import io.vacancy.jdbc.walk.Walk;
 import io.vacancy.listener.Progress.Step;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Removal;
+import io.vacancy.program.Writes;
 import io.vacancy.rules.Assignment;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.List;
 import java.util.Map;
@@ -41,6 +43,7 @@ public final class Removing {
     /** @throws Slipped if other rows were affected than those that were found */
     public void run() {
         session.pace().begin(Step.CHANGING, null);
+        walk.writes().parents().forEach(this::stamp);
         walk.changed().forEach(this::change);
         session.pace().begin(Step.REMOVING, walk.shown() ? all() : null);
         walk.writes().marks().forEach(this::mark);
@@ -191,18 +194,39 @@ public final class Removing {
         expect(rows, session.update(update.add(" WHERE ").add(rows.mayTouch()), context));
     }
 
+    /** While the rows that refer to them still do. */
+    private void stamp(Writes.Parent parent) {
+        TableName name = parent.relation().parent();
+        Sql which = walk.touchedParents(parent.relation());
+        if (which == null) {
+            return;
+        }
+        Table table = walk.schema().table(name);
+        Sql update = Sql.of("UPDATE " + dialect.table(name) + " AS t SET ")
+                .add(set(parent.stamps(), table))
+                .add(" WHERE ")
+                .add(which);
+        session.update(
+                update, Context.of("stamping rows of", name, parent.relation().name()));
+    }
+
+    private Sql set(List<Assignment> assignments, Table table) {
+        Sql set = new Sql();
+        for (Assignment assignment : assignments) {
+            set.add(set.text().isEmpty() ? "" : ", ")
+                    .add(dialect.quote(assignment.column()) + " = ")
+                    .add(walk.value(assignment, table));
+        }
+        return set;
+    }
+
     /** Rows that are marked, or that come back, stay where they are. */
     private void mark(TableName table, List<Assignment> assignments) {
         RowSet rows = walk.doomed(table);
         if (rows.size() == 0) {
             return;
         }
-        Sql set = new Sql();
-        for (Assignment assignment : assignments) {
-            set.add(set.text().isEmpty() ? "" : ", ")
-                    .add(dialect.quote(assignment.column()) + " = ")
-                    .add(walk.value(assignment, rows.table()));
-        }
+        Sql set = set(assignments, rows.table());
         long marked = 0;
         for (Sql run : walk.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
             session.pace().at(table);

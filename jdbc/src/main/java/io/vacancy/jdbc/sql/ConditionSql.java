@@ -16,9 +16,11 @@ import io.vacancy.condition.Condition.OneOf;
 import io.vacancy.condition.Moment;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.ValueKind;
 import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
 
 /** Writes conditions as SQL on the rows of a table under an alias. */
 public final class ConditionSql {
@@ -27,7 +29,7 @@ public final class ConditionSql {
 
     private final Table table;
     private final UnaryOperator<String> quote;
-    private final ZonedDateTime now;
+    private final @Nullable ZonedDateTime now;
     private final String alias;
 
     /**
@@ -35,10 +37,24 @@ public final class ConditionSql {
      * @param now what conditions mean by today and now
      */
     public ConditionSql(Table table, UnaryOperator<String> quote, ZonedDateTime now, String alias) {
+        this(alias, table, quote, now);
+    }
+
+    private ConditionSql(String alias, Table table, UnaryOperator<String> quote, @Nullable ZonedDateTime now) {
         this.alias = alias;
         this.table = table;
         this.quote = quote;
         this.now = now;
+    }
+
+    /** The same for text that is kept and means the day or time at which it is run, by the engine's own clock. */
+    public static ConditionSql byTheEnginesClock(Table table, UnaryOperator<String> quote, String alias) {
+        return new ConditionSql(alias, table, quote, null);
+    }
+
+    /** What the engine's clock says in a column. */
+    public static String clock(Column column) {
+        return column.type().kind() == ValueKind.DATE ? "CURRENT_DATE" : "CURRENT_TIMESTAMP";
     }
 
     /** The condition, in parentheses where that matters. */
@@ -133,8 +149,12 @@ public final class ConditionSql {
     }
 
     private Sql bind(Sql sql, Object value, Column column) {
-        Object settled =
-                value instanceof Moment moment ? moment.at(now, column.type().kind()) : value;
+        if (value instanceof Moment && now == null) {
+            return sql.add(clock(column));
+        }
+        Object settled = value instanceof Moment moment && now != null
+                ? moment.at(now, column.type().kind())
+                : value;
         return sql.bind(settled, column.type());
     }
 
@@ -161,6 +181,6 @@ public final class ConditionSql {
     }
 
     private String name(Column column) {
-        return alias + "." + quote.apply(column.name());
+        return (alias.isEmpty() ? "" : alias + ".") + quote.apply(column.name());
     }
 }

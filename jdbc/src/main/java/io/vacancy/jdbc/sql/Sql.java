@@ -3,6 +3,7 @@ package io.vacancy.jdbc.sql;
 import io.vacancy.schema.ColumnType;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Function;
 
 /** SQL text that grows, with the values to bind in the order of its placeholders. */
 public final class Sql {
@@ -12,6 +13,7 @@ public final class Sql {
 
     private final StringBuilder text = new StringBuilder();
     private final List<Bind> binds = new ArrayList<>();
+    private final List<Integer> places = new ArrayList<>();
 
     public static Sql of(String text) {
         return new Sql().add(text);
@@ -24,6 +26,7 @@ public final class Sql {
     }
 
     public Sql add(Sql more) {
+        more.places.forEach(place -> places.add(text.length() + place));
         text.append(more.text);
         binds.addAll(more.binds);
         return this;
@@ -31,9 +34,21 @@ public final class Sql {
 
     /** Adds a placeholder and the value for it. */
     public Sql bind(Object value, ColumnType type) {
+        places.add(text.length());
         text.append('?');
         binds.add(new Bind(value, type));
         return this;
+    }
+
+    /** The text with each value written into it, for statements that cannot have values beside them. */
+    public String inlined(Function<Bind, String> literal) {
+        StringBuilder inlined = new StringBuilder();
+        int from = 0;
+        for (int i = 0; i < binds.size(); i++) {
+            inlined.append(text, from, places.get(i)).append(literal.apply(binds.get(i)));
+            from = places.get(i) + 1;
+        }
+        return inlined.append(text, from, text.length()).toString();
     }
 
     public String text() {

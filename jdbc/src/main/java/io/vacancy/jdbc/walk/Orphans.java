@@ -33,6 +33,25 @@ public final class Orphans {
                 + dialect.table(relation.parent()) + " o WHERE " + String.join(" AND ", equal) + ")");
     }
 
+    /** How many child rows refer to parents for which a condition holds. */
+    public static long children(
+            Relation relation, Schema schema, Session session, @Nullable Condition child, Condition parent) {
+        Dialect dialect = session.dialect();
+        List<String> equal = new ArrayList<>();
+        for (int i = 0; i < relation.childColumns().size(); i++) {
+            equal.add("p." + dialect.quote(relation.parentColumns().get(i)) + " = t."
+                    + dialect.quote(relation.childColumns().get(i)));
+        }
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.table(relation.child()) + " t WHERE EXISTS (SELECT 1 FROM "
+                        + dialect.table(relation.parent()) + " p WHERE " + String.join(" AND ", equal) + " AND ")
+                .add(new Rows(session, schema.table(relation.parent())).condition(parent, "p"))
+                .add(")");
+        if (child != null) {
+            count.add(" AND ").add(new Rows(session, schema.table(relation.child())).condition(child, "t"));
+        }
+        return session.number(count, Context.of("counting", relation.child(), relation.name()));
+    }
+
     /**
      * How many there are, and a few of them.
      *
@@ -42,7 +61,7 @@ public final class Orphans {
         Table child = schema.table(relation.child());
         Sql which = condition(relation, session.dialect());
         if (scope != null) {
-            which.add(" AND ").add(new Rows(session, child).condition(scope));
+            which.add(" AND ").add(new Rows(session, child).condition(scope, "t"));
         }
         Context context = Context.of("looking for orphans in", child.name(), relation.name());
         Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")

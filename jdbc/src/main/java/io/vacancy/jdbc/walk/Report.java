@@ -11,7 +11,9 @@ import io.vacancy.preview.Findings;
 import io.vacancy.preview.Fingerprint;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Visibility;
+import io.vacancy.preview.Wording;
 import io.vacancy.program.Branch;
+import io.vacancy.program.Writes;
 import io.vacancy.rules.Fate;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -275,6 +277,15 @@ public final class Report {
             warn(walk.doomed(table), touched, warnings);
         }
         walk.changed().values().forEach(rows -> warn(rows, touched, warnings));
+        for (Writes.Parent parent : walk.shown() ? walk.writes().parents() : List.<Writes.Parent>of()) {
+            Sql which = walk.touchedParents(parent.relation());
+            TableName table = parent.relation().parent();
+            long stamped = which == null ? 0 : walk.count(table, which);
+            if (stamped > 0) {
+                warnings.add(Wording.rows(stamped) + " of " + table + (stamped == 1 ? " is" : " are")
+                        + " stamped as changed, by " + parent.relation() + ".");
+            }
+        }
         return warnings;
     }
 

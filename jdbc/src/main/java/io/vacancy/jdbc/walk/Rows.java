@@ -60,14 +60,14 @@ public final class Rows {
     public long count(@Nullable Condition which) {
         Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(table.name()) + " t");
         if (which != null) {
-            count.add(" WHERE ").add(condition(which));
+            count.add(" WHERE ").add(condition(which, "t"));
         }
         return session.number(count, Context.of("counting", table.name()));
     }
 
-    /** A condition on row t, never unknown. */
-    Sql condition(Condition which) {
-        return new ConditionSql(table, session.dialect()::quote, ZonedDateTime.now(), "t")
+    /** A condition on the row under an alias, never unknown. */
+    Sql condition(Condition which, String alias) {
+        return new ConditionSql(table, session.dialect()::quote, ZonedDateTime.now(), alias)
                 .write(new Condition.Certain(which));
     }
 

@@ -395,6 +395,40 @@ public final class Walk {
         return conditionSql(table, alias).write(which);
     }
 
+    /** Which rows t of the parent are referred to by child rows that go, come back or are changed; null for none. */
+    public @Nullable Sql touchedParents(Relation relation) {
+        List<RowSet> touched = new ArrayList<>();
+        changed.forEach((branch, rows) -> {
+            if (branch.relation().child().equals(relation.child())) {
+                touched.add(rows);
+            }
+        });
+        RowSet going = doomed.get(relation.child());
+        if (going != null) {
+            touched.add(going);
+        }
+        touched.removeIf(rows -> rows.size() == 0);
+        if (touched.isEmpty()) {
+            return null;
+        }
+        List<String> equal = new ArrayList<>();
+        for (int i = 0; i < relation.childColumns().size(); i++) {
+            equal.add("c." + session.dialect().quote(relation.childColumns().get(i)) + " = t."
+                    + session.dialect().quote(relation.parentColumns().get(i)));
+        }
+        Sql exists = Sql.of("EXISTS (SELECT 1 FROM " + session.dialect().table(relation.child()) + " c WHERE "
+                + String.join(" AND ", equal) + " AND (");
+        for (int i = 0; i < touched.size(); i++) {
+            exists.add(i == 0 ? "" : " OR ").add(touched.get(i).contains("c"));
+        }
+        exists.add("))");
+        Sql scope = inScope(relation.parent());
+        // Parents that go or are marked themselves get their stamps, if any, with that.
+        return scope == null
+                ? notGoing(exists, relation.parent())
+                : notGoing(exists.add(" AND ").add(scope), relation.parent());
+    }
+
     /** What an assignment writes into a column of row t. */
     public Sql value(Assignment assignment, Table table) {
         Column column = table.column(assignment.column());
@@ -501,7 +535,7 @@ public final class Walk {
         return count(table, seen == null ? Sql.of("1 = 1") : conditionSql(table).write(seen));
     }
 
-    private long count(TableName table, Sql which) {
+    long count(TableName table, Sql which) {
         Sql scope = inScope(table);
         Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(table) + " t WHERE ")
                 .add(which);

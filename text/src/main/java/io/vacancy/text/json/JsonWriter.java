@@ -120,6 +120,16 @@ public final class JsonWriter {
         return text(document);
     }
 
+    /** Statements that would make views, by table, as one document. */
+    public String views(Map<String, String> views) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("views");
+        views.forEach(
+                (table, statement) -> nodes.addObject().put("table", table).put("statement", statement));
+        return text(document);
+    }
+
     private static ArrayNode advice(List<Advice> advice) {
         ArrayNode nodes = NODES.arrayNode();
         for (Advice each : advice) {
