@@ -55,7 +55,12 @@ record Judging(
     /** What a guard says against it, or null. */
     private @Nullable String refusal(Findings found) {
         boolean stays = request.selection() instanceof Selection.Orphans orphans && orphans.setNull();
-        if (rules.neverDeleted(table.name()) && !stays && mode != Mode.RESTORE) {
+        if (mode == Mode.REPLACE && found.selected() > 1) {
+            return Wording.rows(found.selected()) + " of " + table
+                    + " are selected, and a successor takes the place of one.";
+        }
+        boolean goes = mode == Mode.ERASE || mode == Mode.SOFT_DELETE;
+        if (rules.neverDeleted(table.name()) && !stays && goes) {
             return "Rows of " + table + " are never deleted.";
         }
         if (!table.identity().exists() && !atOnce()) {
@@ -103,7 +108,7 @@ record Judging(
             case DELETE -> Act.ERASE;
             case SOFT_DELETE -> Act.SOFT_DELETE;
             case RESTORE -> Act.RESTORE;
-            case SET_NULL, REASSIGN -> Act.CHANGE;
+            case SET_NULL, REASSIGN, REPLACE -> Act.CHANGE;
         });
     }
 

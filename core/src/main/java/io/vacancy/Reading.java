@@ -8,6 +8,7 @@ import io.vacancy.program.Branch;
 import io.vacancy.program.Deletion;
 import io.vacancy.program.Marked;
 import io.vacancy.program.Program;
+import io.vacancy.program.Succession;
 import io.vacancy.program.Target;
 import io.vacancy.program.Writes;
 import io.vacancy.request.Key;
@@ -18,6 +19,7 @@ import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
+import io.vacancy.request.Successor;
 import io.vacancy.rules.Assignment;
 import io.vacancy.rules.FittedMarker;
 import io.vacancy.rules.Rules;
@@ -47,7 +49,8 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
                 target(request, table, program.mode()),
                 scopes(program),
                 request.onBlocked() == OnBlocked.SPARE,
-                writes(program),
+                writes(program, request, table),
+                succession(request, table),
                 marked(),
                 visible(request, table, program.mode()),
                 counted(request, table, program, shown),
@@ -69,15 +72,46 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
         return marked;
     }
 
-    private Writes writes(Program program) {
+    private @Nullable Succession succession(Request request, Table table) {
+        Succeeding succeeding = succeeding(request, table);
+        if (succeeding == null) {
+            return null;
+        }
+        Succession succession = succeeding.succession();
+        List<Assignment> opening = new ArrayList<>(succession.opening());
+        opening.addAll(stamps(table.name()));
+        return new Succession(opening, succession.omitted(), succession.start(), succession.from());
+    }
+
+    private @Nullable Succeeding succeeding(Request request, Table table) {
+        Successor successor = request.successor();
+        return successor == null
+                ? null
+                : new Succeeding(table, marker(table.name()), successor, ZonedDateTime.now(clock));
+    }
+
+    private List<Assignment> ending(Succeeding succeeding, FittedMarker marker) {
+        List<Assignment> all = new ArrayList<>();
+        Assignment closing = succeeding.closing();
+        if (closing != null) {
+            all.add(closing);
+        }
+        all.addAll(marker.keeping(signature.actor(), signature.why(), signature.receipt()));
+        return all;
+    }
+
+    private Writes writes(Program program, Request request, Table selected) {
+        Succeeding succeeding = succeeding(request, selected);
         Map<TableName, List<Assignment>> marks = new HashMap<>();
         program.modes().forEach((table, mode) -> {
             if (mode != Mode.ERASE) {
                 FittedMarker marker = marker(table);
                 List<Assignment> all = new ArrayList<>(
-                        mode == Mode.RESTORE
-                                ? marker.unmarking()
-                                : marker.marking(signature.actor(), signature.why(), signature.receipt()));
+                        succeeding != null
+                                ? ending(succeeding, marker)
+                                : mode == Mode.RESTORE
+                                        ? marker.unmarking()
+                                        : marker.marking(signature.actor(), signature.why(), signature.receipt()));
                 all.addAll(stamps(table));
                 marks.put(table, all);
             }
@@ -124,7 +158,7 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
         if (mode == Mode.RESTORE) {
             return marker(table.name()).deleted();
         }
-        if (mode == Mode.SOFT_DELETE) {
+        if (mode == Mode.SOFT_DELETE || mode == Mode.REPLACE) {
             return marker(table.name()).active();
         }
         FittedMarker marker = rules.marker(table.name());

@@ -22,6 +22,7 @@ public interface Permission {
                 case ERASE -> ERASE;
                 case SOFT_DELETE -> SOFT_DELETE;
                 case RESTORE -> RESTORE;
+                case REPLACE -> CHANGE;
             };
         }
 

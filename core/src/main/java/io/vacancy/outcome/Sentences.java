@@ -23,6 +23,7 @@ final class Sentences {
                     case ERASE -> Action.DELETE;
                     case SOFT_DELETE -> Action.SOFT_DELETE;
                     case RESTORE -> Action.RESTORE;
+                    case REPLACE -> Action.REPLACE;
                 };
         long along = receipt.totals().getOrDefault(action, 0L) - receipt.rows();
         long erased = action == Action.DELETE ? 0 : receipt.totals().getOrDefault(Action.DELETE, 0L);
@@ -31,6 +32,7 @@ final class Sentences {
                     case ERASE -> "Erased ";
                     case SOFT_DELETE -> "Marked as deleted ";
                     case RESTORE -> "Brought back ";
+                    case REPLACE -> "Replaced ";
                 };
         return did + Wording.rows(receipt.rows()) + " of " + receipt.table()
                 + (along > 0 ? " and " + Wording.rows(along) + " with it" : "")

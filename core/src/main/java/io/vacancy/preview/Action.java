@@ -6,7 +6,8 @@ public enum Action {
     SOFT_DELETE("soft-delete"),
     SET_NULL("set-null"),
     REASSIGN("reassign"),
-    RESTORE("restore");
+    RESTORE("restore"),
+    REPLACE("replace");
 
     private final String word;
 

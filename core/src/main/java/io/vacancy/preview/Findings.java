@@ -87,7 +87,7 @@ public record Findings(
 
     /** How many rows would go or come back, those of other tables included. */
     public long going() {
-        return Stream.of(Action.DELETE, Action.SOFT_DELETE, Action.RESTORE)
+        return Stream.of(Action.DELETE, Action.SOFT_DELETE, Action.RESTORE, Action.REPLACE)
                 .mapToLong(action -> totals.getOrDefault(action, 0L))
                 .sum();
     }

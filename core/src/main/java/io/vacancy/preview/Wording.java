@@ -34,7 +34,7 @@ public final class Wording {
     /** The question for findings that could go ahead. */
     public Question ask(Request request, Table table, Mode mode, Findings findings) {
         // Whoever brings back all that was marked loses nothing.
-        boolean everyRow = mode != Mode.RESTORE && findings.everyRowOf(table.name());
+        boolean everyRow = goes(mode) && findings.everyRowOf(table.name());
         long many = Math.max(findings.going(), findings.selected());
         Strength strength = rules.strength(table.name(), everyRow, many);
         if (strength == Strength.LABEL && findings.records().size() != 1) {
@@ -56,6 +56,10 @@ public final class Wording {
                 findings.fingerprint());
     }
 
+    private static boolean goes(Mode mode) {
+        return mode == Mode.ERASE || mode == Mode.SOFT_DELETE;
+    }
+
     /** What is to be done, in a few words: "Erase boat Osprey (HV-204)". */
     public String title(Request request, Table table, Mode mode, Findings findings) {
         if (request.selection() instanceof Selection.Orphans orphans && orphans.setNull()) {
@@ -68,6 +72,7 @@ public final class Wording {
                             case ERASE -> "Erase ";
                             case SOFT_DELETE -> "Mark as deleted ";
                             case RESTORE -> "Bring back ";
+                            case REPLACE -> "Replace ";
                         }
                         + what(request, table, mode, findings);
     }
@@ -83,7 +88,7 @@ public final class Wording {
         if (findings.selected() == 1 && records.size() == 1) {
             return table + " " + rules.label(records.get(0));
         }
-        if (mode != Mode.RESTORE && findings.everyRowOf(table.name()) && findings.selected() > 1) {
+        if (goes(mode) && findings.everyRowOf(table.name()) && findings.selected() > 1) {
             return (mode == Mode.SOFT_DELETE ? "every active row of " : "every row of ") + table + ", all "
                     + rows(findings.selected());
         }
@@ -158,12 +163,15 @@ public final class Wording {
                         case ERASE -> "Nothing else goes with it.";
                         case SOFT_DELETE -> "Nothing else is marked with it.";
                         case RESTORE -> "Nothing else comes back with it.";
+                        case REPLACE -> "What hangs on the row that ends stays with it.";
                     });
         }
         switch (mode) {
             case ERASE -> sum(alike, "goes with it", "go with it", sentences);
             case SOFT_DELETE -> sum(alike, "is marked with it", "are marked with it", sentences);
             case RESTORE -> sum(alike, "comes back with it", "come back with it", sentences);
+            case REPLACE ->
+                findings.effects().forEach(effect -> sentences.add("The successor has " + effect.becomes() + "."));
         }
         sum(erased, "is erased for good", "are erased for good", sentences);
         for (Effect effect : findings.effects()) {

@@ -126,6 +126,10 @@ public final class Compiler {
 
         private List<Branch> branches(TableName parent) {
             Mode parents = modeOf(parent);
+            if (parents == Mode.REPLACE) {
+                // What hangs on a row that ends stays with it.
+                return List.of();
+            }
             return schema.relationsTo(parent).stream()
                     .flatMap(relation -> (parents == Mode.RESTORE
                                     ? returning(relation)

@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  *     have one
  * @param sparing whether selected rows are left out whose going is blocked
  * @param writes what is written into rows that are marked, come back or are changed
+ * @param succession how the selected row ends and its successor begins, or null
  * @param marked the tables whose rows can be soft-deleted
  * @param visible the rows of the selected table that are seen, or null where there is nothing to tell of them
  * @param counted tables of which somebody wants to know how many rows there are, those that stay included
@@ -30,6 +31,7 @@ public record Deletion(
         Map<TableName, Condition> scopes,
         boolean sparing,
         Writes writes,
+        @Nullable Succession succession,
         Map<TableName, Marked> marked,
         @Nullable Visible visible,
         Set<TableName> counted,
@@ -53,6 +55,7 @@ public record Deletion(
 
     /** The same, whose findings are shown to somebody. */
     public Deletion toBeShown() {
-        return new Deletion(program, target, scopes, sparing, writes, marked, visible, counted, now, patience, true);
+        return new Deletion(
+                program, target, scopes, sparing, writes, succession, marked, visible, counted, now, patience, true);
     }
 }

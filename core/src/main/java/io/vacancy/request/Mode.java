@@ -7,7 +7,9 @@ public enum Mode {
     /** Rows are marked and stay. */
     SOFT_DELETE("soft-delete"),
     /** Rows that are marked are active again. */
-    RESTORE("restore");
+    RESTORE("restore"),
+    /** A row ends, and a successor takes its place. */
+    REPLACE("replace");
 
     private final String word;
 
@@ -15,7 +17,7 @@ public enum Mode {
         this.word = word;
     }
 
-    /** The written form: {@code erase}, {@code soft-delete} or {@code restore}. */
+    /** The written form: {@code erase}, {@code soft-delete}, {@code restore} or {@code replace}. */
     public String word() {
         return word;
     }

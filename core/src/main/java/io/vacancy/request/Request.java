@@ -30,6 +30,7 @@ import org.jspecify.annotations.Nullable;
  * @param named the name of the rule book's deletion that it was made from, or null
  * @param onBlocked what happens where rows stand in the way
  * @param selectsMarked whether rows that are marked as deleted are selected as well
+ * @param successor what takes the place of the selected row, or null where rows go or come back
  * @param rules rules of its own, by the written form of the relation; see {@link #rule}
  */
 public record Request(
@@ -44,6 +45,7 @@ public record Request(
         @Nullable String named,
         OnBlocked onBlocked,
         boolean selectsMarked,
+        @Nullable Successor successor,
         Map<String, String> rules) {
 
     public Request {
@@ -155,6 +157,7 @@ public record Request(
                     null,
                     OnBlocked.REFUSE,
                     false,
+                    null,
                     Map.of());
         }
     }
@@ -171,6 +174,7 @@ public record Request(
         private @Nullable String named;
         private OnBlocked onBlocked;
         private boolean selectsMarked;
+        private @Nullable Successor successor;
         private Map<String, String> rules;
 
         Parts(Request of) {
@@ -183,6 +187,7 @@ public record Request(
             named = of.named;
             onBlocked = of.onBlocked;
             selectsMarked = of.selectsMarked;
+            successor = of.successor;
             rules = of.rules;
         }
     }
@@ -202,6 +207,7 @@ public record Request(
                 parts.named,
                 parts.onBlocked,
                 parts.selectsMarked,
+                parts.successor,
                 parts.rules);
     }
 
@@ -267,6 +273,20 @@ public record Request(
      */
     public Request restoring() {
         return with(parts -> parts.mode = Mode.RESTORE);
+    }
+
+    /**
+     * Ends the one selected row and has a successor take its place, in one transaction; for tables of versions or
+     * with end dates.
+     *
+     * @param values what differs from the row that ends, by column
+     * @param from when the one ends and the other begins; null for now
+     */
+    public Request replacedBy(Map<String, @Nullable Object> values, @Nullable Object from) {
+        return with(parts -> {
+            parts.mode = Mode.REPLACE;
+            parts.successor = new Successor(values, from);
+        });
     }
 
     /** Selects rows that are marked as deleted as well, which are left out otherwise. */

@@ -43,12 +43,24 @@ public final class FittedMarker {
         return marker.receipt();
     }
 
-    /** What is written into a row that is soft-deleted. */
-    public List<Assignment> marking(String actor, @Nullable String why, String receipt) {
-        List<Assignment> all = new ArrayList<>(marker.marking());
+    /** The columns beside the sign. */
+    public List<String> companions() {
+        return marker.companions();
+    }
+
+    /** What is written beside the sign, into a row that ends. */
+    public List<Assignment> keeping(String actor, @Nullable String why, String receipt) {
+        List<Assignment> all = new ArrayList<>();
         keep(marker.who(), actor, all);
         keep(marker.why(), why, all);
         keep(marker.receipt(), receipt, all);
+        return all;
+    }
+
+    /** What is written into a row that is soft-deleted. */
+    public List<Assignment> marking(String actor, @Nullable String why, String receipt) {
+        List<Assignment> all = new ArrayList<>(marker.marking());
+        all.addAll(keeping(actor, why, receipt));
         return all;
     }
 

@@ -101,7 +101,7 @@ public final class PreviewDiagram {
 
     private static Look look(Action action) {
         return switch (action) {
-            case DELETE, SOFT_DELETE, RESTORE -> Look.GOES;
+            case DELETE, SOFT_DELETE, RESTORE, REPLACE -> Look.GOES;
             case SET_NULL -> Look.SET_NULL;
             case REASSIGN -> Look.REASSIGN;
         };
@@ -113,6 +113,7 @@ public final class PreviewDiagram {
             case DELETE -> one ? "goes" : "go";
             case SOFT_DELETE -> one ? "is marked" : "are marked";
             case RESTORE -> one ? "comes back" : "come back";
+            case REPLACE -> "ends, and a successor begins";
             case SET_NULL -> one ? "loses its link" : "lose their link";
             case REASSIGN -> (one ? "moves to " : "move to ") + effect.becomes();
         };

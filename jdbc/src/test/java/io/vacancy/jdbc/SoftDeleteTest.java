@@ -34,6 +34,11 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CyclicBarrier;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 
 /** Rows that are marked and stay, on every kind of marker. */
@@ -390,6 +395,92 @@ class SoftDeleteTest {
         assertThat(preview.warnings()).containsExactly("2 rows of boat are stamped as changed, by inspection.boat_id.");
         assertThat(database.count("boat WHERE changed_by = 'Mira Holm' AND changed_at IS NOT NULL"))
                 .isEqualTo(2);
+    }
+
+    @OnEveryEngine
+    void aRowEndsAndItsSuccessorBegins(Engine engine) {
+        Database database = build(engine);
+        Vacancy vacancy = open(database, rules());
+        Request one = Request.from("contract").where(column("no").equalTo(1));
+
+        Preview raised = vacancy.preview(one.replacedBy(Map.of("rent", "135"), "2026-07-01"));
+        Receipt receipt =
+                vacancy.carryOut(raised, raised.question().answer("yes")).receiptOrThrow();
+        Preview twice = vacancy.preview(one.replacedBy(Map.of("rent", 140), "2026-07-01"));
+        Receipt sticker = vacancy.carryOut(Request.from("sticker")
+                        .key(11)
+                        .replacedBy(Map.of("id", 19), "2026-06-20")
+                        .expect(1))
+                .receiptOrThrow();
+        Preview several = vacancy.preview(Request.from("contract").everyRow().replacedBy(Map.of("rent", 1), null));
+
+        assertThat(raised.question().consequences())
+                .contains("The successor has valid_from 2026-07-01, valid_until NULL, receipt NULL, rent 135.");
+        assertThat(receipt.totals()).containsExactly(Map.entry(Action.REPLACE, 1L));
+        assertThat(receipt.visibility()).isEqualTo(new Visibility(4, 8, 4, 9, 0));
+        assertThat(database.count("contract WHERE no = 1 AND valid_from = '2026-07-01' AND rent = 135 AND boat_id = 1"
+                        + " AND valid_until IS NULL"))
+                .isEqualTo(1);
+        assertThat(database.count("contract WHERE no = 1 AND rent = 120 AND valid_until = '2026-07-01'"))
+                .isEqualTo(1);
+        assertThat(twice.state()).isEqualTo(State.BLOCKED);
+        assertThat(twice.blockers()).singleElement().satisfies(blocker -> assertThat(blocker.reason())
+                .isEqualTo("a version of it begins on 2026-07-01 or later"));
+        assertThat(sticker.rows()).isEqualTo(1);
+        assertThat(database.count("sticker WHERE id = 19 AND boat_id = 1 AND valid_to = '9999-12-31'"))
+                .isEqualTo(1);
+        assertThat(database.count("sticker WHERE id = 11 AND valid_to = '2026-06-20'"))
+                .isEqualTo(1);
+        assertThat(several.state()).isEqualTo(State.REFUSED);
+        assertThat(several.refusal()).contains("a successor takes the place of one");
+        assertThatThrownBy(() -> vacancy.preview(Request.from("sticker").key(12).replacedBy(Map.of(), null)))
+                .hasMessageContaining("the same key");
+        assertThatThrownBy(() -> vacancy.preview(Request.from("boat").key(1).replacedBy(Map.of("id", 7), null)))
+                .hasMessageContaining("neither versions nor an end date");
+    }
+
+    @OnEveryEngine
+    void ofTwoSoftDeletesOfOneRowOneMarksIt(Engine engine) throws Exception {
+        Database database = build(engine);
+        Vacancy vacancy = open(database, rules());
+        ExecutorService threads = Executors.newFixedThreadPool(2);
+        List<Future<Outcome>> both = new ArrayList<>();
+        CyclicBarrier start = new CyclicBarrier(2);
+        for (int i = 0; i < 2; i++) {
+            both.add(threads.submit(() -> {
+                start.await();
+                return vacancy.carryOut(Request.from("boat").key(1).soft().unasked("at once"));
+            }));
+        }
+        List<String> states = new ArrayList<>();
+        for (Future<Outcome> each : both) {
+            states.add(each.get(60, TimeUnit.SECONDS).state());
+        }
+        threads.shutdown();
+
+        // Whoever comes second finds it marked, or is told that somebody else holds it; never marks it again.
+        assertThat(states).containsOnlyOnce("done").allMatch(state -> List.of("done", "nothing", "busy", "changed")
+                .contains(state));
+        assertThat(database.number("SELECT COUNT(DISTINCT left_receipt) FROM boat"))
+                .isEqualTo(1);
+    }
+
+    @OnEveryEngine
+    void aChildAddedToASoftDeletedRowIsFoundByTheCheck(Engine engine) {
+        Database database = build(engine);
+        Vacancy vacancy = open(database, rules());
+        Preview seen = vacancy.preview(Request.from("boat").key(1).soft());
+        database.run("INSERT INTO mooring (id, boat_id) VALUES (98, 1)");
+        Outcome outcome = vacancy.carryOut(seen, seen.question().answer("yes"));
+        vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+        // No foreign key stops this one, since the boat is still there.
+        database.run("INSERT INTO mooring (id, boat_id) VALUES (99, 1)");
+
+        assertThat(outcome.state()).isEqualTo("changed");
+        assertThat(vacancy.advisor().all())
+                .filteredOn(advice -> advice.kind() == Advice.Kind.ACTIVE_CHILDREN)
+                .extracting(Advice::relation)
+                .containsExactly("mooring.boat_id");
     }
 
     @OnEveryEngine

@@ -201,9 +201,8 @@ final class SelectionOptions {
     /** Refuses what says how rows go, for a command that does something else. */
     void refuseMode(String command) {
         if (soft || erase || withMarked) {
-            throw new MisuseException(
-                    (soft ? "--soft" : erase ? "--erase" : "--with-marked") + " says how rows go or which of them, and "
-                            + command + " is about rows that are marked as deleted.");
+            throw new MisuseException((soft ? "--soft" : erase ? "--erase" : "--with-marked")
+                    + " says how rows go or which of them, and is not for " + command + ".");
         }
     }
 
@@ -283,7 +282,7 @@ final class SelectionOptions {
         }
     }
 
-    private static Map<String, Object> pairs(List<String> written, String option) {
+    static Map<String, Object> pairs(List<String> written, String option) {
         Map<String, Object> pairs = new LinkedHashMap<>();
         for (String each : written) {
             int equals = each.indexOf('=');

@@ -53,6 +53,7 @@ public final class VacancyCommand implements Runnable {
         commands.addSubcommand(new PreviewCommand(screen));
         commands.addSubcommand(new DeleteCommand(screen));
         commands.addSubcommand(new RestoreCommand(screen));
+        commands.addSubcommand(new ReplaceCommand(screen));
         commands.addSubcommand(new OrphansCommand(screen));
         commands.addSubcommand(new ActiveViewsCommand(screen));
         commands.getSubcommands().values().forEach(command -> command.getCommandSpec()

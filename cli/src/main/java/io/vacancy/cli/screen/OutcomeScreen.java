@@ -55,6 +55,7 @@ public final class OutcomeScreen {
                         case DELETE -> "erased from ";
                         case SOFT_DELETE -> "marked in ";
                         case RESTORE -> "brought back in ";
+                        case REPLACE -> "ended, with a successor, in ";
                         case SET_NULL -> "link set to NULL in ";
                         case REASSIGN -> "moved to another parent in ";
                     };
@@ -101,6 +102,7 @@ public final class OutcomeScreen {
             case ERASE -> "gone.";
             case SOFT_DELETE -> "marked as deleted.";
             case RESTORE -> "back.";
+            case REPLACE -> "replaced.";
         };
     }
 

@@ -118,6 +118,7 @@ public final class PreviewScreen {
             case ERASE -> ready ? "What goes" : "What would go";
             case SOFT_DELETE -> ready ? "What is marked as deleted" : "What would be marked as deleted";
             case RESTORE -> ready ? "What comes back" : "What would come back";
+            case REPLACE -> ready ? "What ends" : "What would end";
         };
     }
 
@@ -208,6 +209,9 @@ public final class PreviewScreen {
     }
 
     private void changes(Preview preview, List<String> lines) {
+        preview.effects().stream()
+                .filter(effect -> effect.action() == Action.REPLACE)
+                .forEach(effect -> lines.add("  " + ink.strong("its successor has ") + effect.becomes()));
         TextTable table = new TextTable(false, true, false, false);
         for (Effect effect : preview.effects()) {
             if (!effect.goes()) {
@@ -281,13 +285,14 @@ public final class PreviewScreen {
         long marked = totals.getOrDefault(Action.SOFT_DELETE, 0L);
         long back = totals.getOrDefault(Action.RESTORE, 0L);
         long changed = totals.getOrDefault(Action.SET_NULL, 0L) + totals.getOrDefault(Action.REASSIGN, 0L);
-        if (gone + marked + back == 0) {
+        if (gone + marked + back + totals.getOrDefault(Action.REPLACE, 0L) == 0) {
             return "No row goes; " + Wording.rows(changed) + (changed == 1 ? " is" : " are") + " changed."
                     + ink.quiet("  fingerprint " + preview.fingerprint());
         }
         List<String> parts = new ArrayList<>();
         part(marked, " is marked", " are marked", parts);
         part(back, " comes back", " come back", parts);
+        part(totals.getOrDefault(Action.REPLACE, 0L), " is replaced", " are replaced", parts);
         part(gone, " goes", " go", parts);
         part(changed, " is changed", " are changed", parts);
         return "In all " + String.join(" and ", parts) + ". Nothing stands in the way."

@@ -15,7 +15,8 @@ public final class SqliteCatalogue extends Catalogue {
 
     private static final String COLUMNS = """
             SELECT m.name, m.type, c.name, c.type, c."notnull", c.pk, c.hidden,
-                   CASE c.cid WHEN 0 THEN m.sql END, c.dflt_value
+                   CASE c.cid WHEN 0 THEN m.sql END, c.dflt_value,
+                   SUM(c.pk > 0) OVER (PARTITION BY m.name)
               FROM sqlite_schema m, pragma_table_xinfo(m.name) c
              WHERE m.type IN ('table', 'view') AND m.name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND c.hidden <> 1
              ORDER BY m.name, c.cid""";
@@ -62,8 +63,8 @@ public final class SqliteCatalogue extends Catalogue {
         if (inKey) {
             keys.computeIfAbsent(table, name -> new TreeMap<>()).put(rows.getInt(6), rows.getString(3));
         }
-        // An INTEGER PRIMARY KEY is the row id under another name: never NULL, and numbered by itself.
-        boolean identity = inKey && declared.equalsIgnoreCase("INTEGER");
+        // An INTEGER PRIMARY KEY, alone, is the row id under another name: never NULL, and numbered by itself.
+        boolean identity = inKey && rows.getInt(10) == 1 && declared.equalsIgnoreCase("INTEGER");
         boolean nullable = rows.getInt(5) == 0 && !inKey;
         column(table, rows.getString(3), declared, nullable, rows.getInt(7) != 0, identity, rows.getString(9));
         if (first && rows.getString(2).equals("view")) {

@@ -200,6 +200,11 @@ public abstract class Dialect {
         return value instanceof OffsetDateTime ? "TIMESTAMP WITH TIME ZONE " + text.replace('T', ' ') : text;
     }
 
+    /** A value whose type nothing around it tells. */
+    public Sql typed(Sql value, ColumnType type) {
+        return Sql.of("CAST(").add(value).add(" AS " + type.declared() + ")");
+    }
+
     /** The type of a column that keeps a point in time. */
     public String timeType() {
         return "TIMESTAMP";

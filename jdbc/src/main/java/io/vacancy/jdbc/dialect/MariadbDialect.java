@@ -66,6 +66,12 @@ final class MariadbDialect extends Dialect {
         return "DATETIME(6)";
     }
 
+    /** Values find the column's type by themselves. */
+    @Override
+    public Sql typed(Sql value, ColumnType type) {
+        return value;
+    }
+
     @Override
     public Fault fault(SQLException exception) {
         return switch (exception.getErrorCode()) {

@@ -74,6 +74,12 @@ final class SqliteDialect extends Dialect {
         return true;
     }
 
+    /** Values find the column's type by themselves. */
+    @Override
+    public Sql typed(Sql value, ColumnType type) {
+        return value;
+    }
+
     @Override
     public Fault fault(SQLException exception) {
         // The driver's codes are extended ones; the low byte is the plain one.

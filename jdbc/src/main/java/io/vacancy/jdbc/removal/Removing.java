@@ -12,11 +12,15 @@ import io.vacancy.jdbc.walk.Walk;
 import io.vacancy.listener.Progress.Step;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Removal;
+import io.vacancy.program.Succession;
 import io.vacancy.program.Writes;
 import io.vacancy.rules.Assignment;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -46,6 +50,7 @@ public final class Removing {
         walk.writes().parents().forEach(this::stamp);
         walk.changed().forEach(this::change);
         session.pace().begin(Step.REMOVING, walk.shown() ? all() : null);
+        succeed();
         walk.writes().marks().forEach(this::mark);
         for (Removal removal : walk.program().removals()) {
             if (removal.circle().isEmpty()) {
@@ -194,6 +199,36 @@ public final class Removing {
         expect(rows, session.update(update.add(" WHERE ").add(rows.mayTouch()), context));
     }
 
+    /** The successor takes over from the row as it stands, before that one ends. */
+    private void succeed() {
+        Succession succession = walk.succession();
+        RowSet rows = walk.doomed(walk.program().root());
+        if (succession == null || rows.size() == 0) {
+            return;
+        }
+        Map<String, Sql> values = new LinkedHashMap<>();
+        for (Column column : rows.table().columns()) {
+            if (!succession.omitted().contains(column.name())) {
+                values.put(column.name(), Sql.of("t." + dialect.quote(column.name())));
+            }
+        }
+        for (Assignment opening : succession.opening()) {
+            ColumnType type = rows.table().column(opening.column()).type();
+            Sql value = walk.value(opening, rows.table());
+            values.put(opening.column(), opening.value() == null ? value : dialect.typed(value, type));
+        }
+        TableName name = rows.table().name();
+        Sql insert = Sql.of("INSERT INTO " + dialect.table(name) + " ("
+                + values.keySet().stream().map(dialect::quote).collect(Collectors.joining(", ")) + ") SELECT ");
+        String comma = "";
+        for (Sql value : values.values()) {
+            insert.add(comma).add(value);
+            comma = ", ";
+        }
+        insert.add(" FROM " + dialect.table(name) + " t WHERE ").add(rows.mayTouch());
+        expect(rows, session.update(insert, Context.of("adding the successor of a row of", name)));
+    }
+
     /** While the rows that refer to them still do. */
     private void stamp(Writes.Parent parent) {
         TableName name = parent.relation().parent();
@@ -223,7 +258,7 @@ public final class Removing {
     /** Rows that are marked, or that come back, stay where they are. */
     private void mark(TableName table, List<Assignment> assignments) {
         RowSet rows = walk.doomed(table);
-        if (rows.size() == 0) {
+        if (rows.size() == 0 || assignments.isEmpty()) {
             return;
         }
         Sql set = set(assignments, rows.table());

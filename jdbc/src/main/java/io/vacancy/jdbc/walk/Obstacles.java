@@ -1,5 +1,6 @@
 package io.vacancy.jdbc.walk;
 
+import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.dialect.Dialect.ClosedCircle;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
@@ -7,6 +8,7 @@ import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Marked;
 import io.vacancy.program.Removal;
+import io.vacancy.program.Succession;
 import io.vacancy.request.Mode;
 import io.vacancy.rules.Fate;
 import io.vacancy.rules.Fate.NewParent;
@@ -36,6 +38,10 @@ final class Obstacles {
 
     static List<Obstacle> of(Walk walk) {
         Obstacles obstacles = new Obstacles(walk);
+        Succession succession = walk.succession();
+        if (succession != null && succession.start() != null) {
+            obstacles.later(succession, succession.start());
+        }
         if (walk.program().mode() == Mode.RESTORE) {
             new Returning(walk, obstacles.found::add).look();
         }
@@ -52,6 +58,34 @@ final class Obstacles {
                 .forEach(obstacles::collisions);
         obstacles.circles();
         return obstacles.found;
+    }
+
+    /** A version that begins no later than the one it is to follow, or no earlier than another one. */
+    private void later(Succession succession, String start) {
+        TableName name = walk.program().root();
+        Table table = walk.schema().table(name);
+        Marked marked = walk.marked(name);
+        if (marked == null || walk.doomed(name).size() == 0 || !(marked.active() instanceof Condition.All all)) {
+            return;
+        }
+        Condition.Latest latest = (Condition.Latest) all.parts().get(0);
+        String begin = session.dialect().quote(start);
+        Sql which = walk.doomed(name)
+                .contains("t")
+                .add(" AND EXISTS (SELECT 1 FROM " + session.dialect().table(name) + " o WHERE ");
+        for (String column : latest.of()) {
+            String quoted = session.dialect().quote(column);
+            which.add("o." + quoted + " = t." + quoted + " AND ");
+        }
+        which.add("o." + begin + " >= ")
+                .bind(succession.from(), table.column(start).type());
+        found.add(new Obstacle(
+                name,
+                null,
+                which.add(")"),
+                "a version of it begins on " + succession.from() + " or later",
+                false,
+                List.of()));
     }
 
     /** Rows of several tables that no order of statements can remove on this engine. */

@@ -1,5 +1,6 @@
 package io.vacancy.jdbc.walk;
 
+import io.vacancy.condition.Moment;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.Sql;
@@ -13,6 +14,7 @@ import io.vacancy.preview.Portion;
 import io.vacancy.preview.Visibility;
 import io.vacancy.preview.Wording;
 import io.vacancy.program.Branch;
+import io.vacancy.program.Succession;
 import io.vacancy.program.Writes;
 import io.vacancy.rules.Fate;
 import io.vacancy.schema.Relation;
@@ -27,6 +29,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -175,10 +178,21 @@ public final class Report {
             long count = same.stream()
                     .mapToLong(via -> rows.counts().getOrDefault(via, 0L))
                     .sum();
-            effects.add(
-                    effect(rows, action(rows), name.isEmpty() ? null : name, null, count, rows.containsVia("t", same)));
+            effects.add(effect(
+                    rows, action(rows), name.isEmpty() ? null : name, successor(), count, rows.containsVia("t", same)));
         });
-        add(action(rows), rows, null);
+        add(action(rows), rows, successor());
+    }
+
+    /** What the successor of the selected row has in its columns; null where there is none. */
+    private @Nullable String successor() {
+        Succession succession = walk.succession();
+        return succession == null
+                ? null
+                : succession.opening().stream()
+                        .filter(set -> !(set.value() instanceof Moment))
+                        .map(set -> set.column() + " " + (set.value() == null ? "NULL" : set.value()))
+                        .collect(Collectors.joining(", "));
     }
 
     private Action action(RowSet rows) {
@@ -186,6 +200,7 @@ public final class Report {
             case ERASE -> Action.DELETE;
             case SOFT_DELETE -> Action.SOFT_DELETE;
             case RESTORE -> Action.RESTORE;
+            case REPLACE -> Action.REPLACE;
         };
     }
 

@@ -18,6 +18,7 @@ import io.vacancy.program.Component;
 import io.vacancy.program.Deletion;
 import io.vacancy.program.Marked;
 import io.vacancy.program.Program;
+import io.vacancy.program.Succession;
 import io.vacancy.program.Target;
 import io.vacancy.program.Writes;
 import io.vacancy.request.Key;
@@ -511,6 +512,11 @@ public final class Walk {
         return new KeyColumn(name, type, rowId);
     }
 
+    /** How the selected row ends and its successor begins; null where rows go or come back. */
+    public @Nullable Succession succession() {
+        return deletion.succession();
+    }
+
     /** What is written into rows. */
     public Writes writes() {
         return deletion.writes();
@@ -557,6 +563,7 @@ public final class Walk {
         return switch (program.mode()) {
             case SOFT_DELETE -> new Visibility(active, stored, active - going, stored, leftOut(visible.leftOut()));
             case RESTORE -> new Visibility(active, stored, active + going, stored, leftOut(visible.leftOut()));
+            case REPLACE -> new Visibility(active, stored, active, stored + going, leftOut(visible.leftOut()));
             case ERASE -> {
                 Sql activeGoing = doomed(root)
                         .contains("t")

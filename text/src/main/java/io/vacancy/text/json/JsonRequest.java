@@ -14,6 +14,7 @@ import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
+import io.vacancy.request.Successor;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -60,6 +61,13 @@ final class JsonRequest {
         node.put("deletion", request.named());
         node.put("on-blocked", request.onBlocked().word());
         node.put("with-marked", request.selectsMarked());
+        Successor successor = request.successor();
+        if (successor != null) {
+            ObjectNode next = node.putObject("successor");
+            next.set("from", JsonValue.of(successor.from()));
+            ObjectNode values = next.putObject("values");
+            successor.values().forEach((column, value) -> values.set(column, JsonValue.of(value)));
+        }
         ObjectNode rules = node.putObject("rules");
         request.rules().forEach(rules::put);
         return node;
@@ -119,7 +127,21 @@ final class JsonRequest {
                 optional(node, "deletion"),
                 OnBlocked.SPARE.word().equals(optional(node, "on-blocked")) ? OnBlocked.SPARE : OnBlocked.REFUSE,
                 node.path("with-marked").asBoolean(),
+                successor(node.path("successor")),
                 rules(node.path("rules")));
+    }
+
+    private static @Nullable Successor successor(JsonNode node) {
+        if (!node.isObject()) {
+            return null;
+        }
+        Map<String, @Nullable Object> values = new LinkedHashMap<>();
+        node.path("values")
+                .properties()
+                .forEach(value -> values.put(
+                        value.getKey(), value.getValue().isNull() ? null : JsonValue.plain(value.getValue())));
+        JsonNode from = node.path("from");
+        return new Successor(values, from.isNull() || from.isMissingNode() ? null : JsonValue.plain(from));
     }
 
     static Map<String, String> rules(JsonNode node) {
