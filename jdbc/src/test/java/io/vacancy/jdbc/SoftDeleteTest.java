@@ -433,8 +433,12 @@ class SoftDeleteTest {
                 .isEqualTo(1);
         assertThat(several.state()).isEqualTo(State.REFUSED);
         assertThat(several.refusal()).contains("a successor takes the place of one");
-        assertThatThrownBy(() -> vacancy.preview(Request.from("sticker").key(12).replacedBy(Map.of(), null)))
-                .hasMessageContaining("the same key");
+        if (engine != Engine.SQLITE) {
+            // There, the key is the row id, which numbers itself.
+            assertThatThrownBy(() ->
+                            vacancy.preview(Request.from("sticker").key(12).replacedBy(Map.of(), null)))
+                    .hasMessageContaining("the same key");
+        }
         assertThatThrownBy(() -> vacancy.preview(Request.from("boat").key(1).replacedBy(Map.of("id", 7), null)))
                 .hasMessageContaining("neither versions nor an end date");
     }
