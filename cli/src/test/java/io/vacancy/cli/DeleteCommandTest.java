@@ -156,11 +156,13 @@ class DeleteCommandTest {
         assertThat(demo.out())
                 .contains("Table boat has no row with id 17.")
                 .contains("What stands in the way")
-                .contains("harbour-2.db");
+                .contains("harbour-2.db")
+                .contains("boat Curlew (HV-140) is back.")
+                .contains("1  ended, with a successor, in berth_contract");
         assertThat(folder.resolve("harbour-2.db")).exists();
         assertThat(tool.count("boat")).isEqualTo(8);
         assertThat(tool.run("demo", "--at", "harbour.db").exit()).isEqualTo(2);
-        assertThat(Files.list(folder)).hasSize(2);
+        assertThat(Files.list(folder)).hasSize(3);
     }
 
     @Test

@@ -17,6 +17,15 @@ public record Database(Engine engine, String url, DataSource source) {
         return source.getConnection();
     }
 
+    /** Gives up what it holds, for tests that make very many. */
+    public void drop() {
+        try {
+            engine.drop(this);
+        } catch (SQLException failed) {
+            throw new IllegalStateException("dropping " + url, failed);
+        }
+    }
+
     /** Runs statements, each in a transaction of its own. */
     public void run(String... statements) {
         try (Connection connection = connect();

@@ -44,6 +44,11 @@ public enum Engine {
         }
 
         @Override
+        void drop(Database database) {
+            database.run("SHUTDOWN");
+        }
+
+        @Override
         public Database onDisk() {
             try {
                 Path folder = Files.createTempDirectory("vacancy");
@@ -66,6 +71,14 @@ public enum Engine {
             source.setUrl(url);
             return new Database(this, url, source);
         }
+
+        @Override
+        void drop(Database database) throws SQLException {
+            String name = nameOf(database);
+            if (postgres != null) {
+                execute(postgres.getPostgresDatabase(), "DROP DATABASE " + name + " WITH (FORCE)");
+            }
+        }
     },
     MARIADB {
         @Override
@@ -78,6 +91,11 @@ public enum Engine {
             }
             String url = server + name + "?user=root";
             return new Database(this, url, new MariaDbDataSource(url));
+        }
+
+        @Override
+        void drop(Database database) throws SQLException {
+            database.run("DROP DATABASE " + nameOf(database));
         }
     };
 
@@ -103,6 +121,17 @@ public enum Engine {
     }
 
     abstract Database fresh(String name) throws IOException, SQLException;
+
+    /** Removes a database, where it is one of many on a server or in memory. */
+    void drop(Database database) throws SQLException {
+        // A file is removed when this process ends.
+    }
+
+    static String nameOf(Database database) throws SQLException {
+        try (Connection connection = database.connect()) {
+            return connection.getCatalog();
+        }
+    }
 
     private static synchronized EmbeddedPostgres postgres() throws IOException {
         if (postgres == null) {

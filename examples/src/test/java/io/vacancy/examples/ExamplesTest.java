@@ -73,6 +73,16 @@ class ExamplesTest {
                 .endsWith("Nothing was changed.\n");
     }
 
+    @Test
+    void markedRowsComeBack() {
+        assertThat(output(() -> call(() -> MarkedAndBack.main(new String[0])))).endsWith("""
+                        active:   Visibility[activeBefore=6, storedBefore=8, activeAfter=5, storedAfter=8, leftOut=0]
+                        again:    nothing
+                        back:     ready
+                        SELECT b.name FROM boat b WHERE b."left_on" IS NULL
+                        """);
+    }
+
     private interface Program {
         void run() throws Exception;
     }
@@ -96,7 +106,8 @@ class ExamplesTest {
         Matcher snippets = Pattern.compile("(?s)```java\n(.*?)```")
                 .matcher(Files.readString(Path.of("../docs/java.md"))
                         + Files.readString(Path.of("../docs/choosing.md"))
-                        + Files.readString(Path.of("../docs/rule-book.md")));
+                        + Files.readString(Path.of("../docs/rule-book.md"))
+                        + Files.readString(Path.of("../docs/soft-delete.md")));
         int shown = 0;
         while (snippets.find()) {
             assertThat(sources.toString()).contains(flat(snippets.group(1)));

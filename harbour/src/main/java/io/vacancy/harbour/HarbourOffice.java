@@ -22,6 +22,11 @@ public final class HarbourOffice {
         run(connection, statements("rows.sql"));
     }
 
+    /** The office's rule book, as the text of a YAML file. */
+    public static String ruleBook() {
+        return text("rules.yaml");
+    }
+
     /** The statements that make the tables, for the engine of this connection. */
     static List<String> tables(Connection connection) throws SQLException {
         boolean sqlite = connection.getMetaData().getDatabaseProductName().equals("SQLite");
@@ -42,15 +47,19 @@ public final class HarbourOffice {
     }
 
     private static List<String> statements(String resource) {
+        String text = text(resource).replaceAll("(?m)^--.*\\n", "");
+        return Arrays.stream(text.split(";\\s*\\n"))
+                .map(String::strip)
+                .filter(sql -> !sql.isEmpty())
+                .toList();
+    }
+
+    private static String text(String resource) {
         try (InputStream in = HarbourOffice.class.getResourceAsStream(resource)) {
             if (in == null) {
                 throw new IllegalStateException("resource " + resource + " is missing");
             }
-            String text = new String(in.readAllBytes(), StandardCharsets.UTF_8).replaceAll("(?m)^--.*\\n", "");
-            return Arrays.stream(text.split(";\\s*\\n"))
-                    .map(String::strip)
-                    .filter(sql -> !sql.isEmpty())
-                    .toList();
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }

@@ -23,6 +23,8 @@ import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.store.SqlText;
+import io.vacancy.text.json.JsonReader;
+import io.vacancy.text.json.JsonWriter;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -183,6 +185,11 @@ class SoftDeleteTest {
                         .findings()
                         .visibility())
                 .isEqualTo(new Visibility(2, 4, 0, 4, 2));
+
+        JsonWriter writer = new JsonWriter();
+        JsonReader reader = new JsonReader(vacancy.schema());
+        assertThat(reader.preview(writer.write(seen))).isEqualTo(seen);
+        assertThat(reader.receipt(writer.write(new Outcome.Done(gone)))).isEqualTo(gone);
 
         Preview back = vacancy.previewRestore(Restore.of(gone.id()));
         assertThat(back.state()).isEqualTo(State.READY);
@@ -401,7 +408,7 @@ class SoftDeleteTest {
     void aRowEndsAndItsSuccessorBegins(Engine engine) {
         Database database = build(engine);
         Vacancy vacancy = open(database, rules());
-        Request one = Request.from("contract").where(column("no").equalTo(1));
+        Request one = Request.from("contract").where(column("no").equalTo(1L));
 
         Preview raised = vacancy.preview(one.replacedBy(Map.of("rent", "135"), "2026-07-01"));
         Receipt receipt =
@@ -416,6 +423,8 @@ class SoftDeleteTest {
 
         assertThat(raised.question().consequences())
                 .contains("The successor has valid_from 2026-07-01, valid_until NULL, receipt NULL, rent 135.");
+        assertThat(new JsonReader(vacancy.schema()).preview(new JsonWriter().write(raised)))
+                .isEqualTo(raised);
         assertThat(receipt.totals()).containsExactly(Map.entry(Action.REPLACE, 1L));
         assertThat(receipt.visibility()).isEqualTo(new Visibility(4, 8, 4, 9, 0));
         assertThat(database.count("contract WHERE no = 1 AND valid_from = '2026-07-01' AND rent = 135 AND boat_id = 1"

@@ -4,8 +4,10 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.harbour.HarbourOffice;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -35,14 +37,17 @@ final class DemoCommand implements Callable<Integer> {
     }
 
     @Override
-    public Integer call() throws SQLException {
+    public Integer call() throws SQLException, IOException {
         Path file = file();
+        Path book = ruleBook(file);
         try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file)) {
             connection.setAutoCommit(false);
             HarbourOffice.build(connection);
             connection.commit();
         }
+        Files.writeString(book, HarbourOffice.ruleBook(), StandardOpenOption.CREATE_NEW);
         String db = file.toString();
+        String rules = book.toString();
         title("A harbour office, made up throughout, in one SQLite file: " + db);
         screen.print("Boats lie at moorings; moorings have fees and power readings. Boats are inspected, keep a");
         screen.print("logbook, and yards work on them. Everything below is a command that you can repeat.");
@@ -71,7 +76,30 @@ final class DemoCommand implements Callable<Integer> {
         title("5. Boat 14 has inspections, and the schema protects them. Nothing is lost by silence: exit code 4.");
         step("delete", "boat", "--key", "14", "--db", db);
 
-        title("6. Many at once: look at the rows of a condition, then ask for at most so many of them.");
+        title("6. It can be marked as having left, and stays: soft delete, as the rule book " + rules + " has it.");
+        step("delete", "boat", "--key", "14", "--soft", "--yes", "--rules", rules, "--db", db);
+        screen.print("");
+        screen.print("Whoever looks for it now is told so, and it comes back as it was:");
+        step("preview", "boat", "--key", "14", "--rules", rules, "--db", db);
+        step("restore", "boat", "--key", "14", "--yes", "--rules", rules, "--db", db);
+
+        title("7. A contract keeps its versions: one ends, and its successor begins, in one transaction.");
+        step(
+                "replace",
+                "berth_contract",
+                "--where",
+                "contract_no = 2",
+                "--set",
+                "rent=790",
+                "--from",
+                "2030-01-01",
+                "--yes",
+                "--rules",
+                rules,
+                "--db",
+                db);
+
+        title("8. Many at once: look at the rows of a condition, then ask for at most so many of them.");
         step("preview", "mooring", "--where", "left_on < DATE '2026-01-01'", "--rows", "--db", db);
         step("delete", "mooring", "--where", "left_on < DATE '2026-01-01'", "--at-most", "1", "--yes", "--db", db);
 
@@ -79,6 +107,8 @@ final class DemoCommand implements Callable<Integer> {
         screen.print("  vacancy relations --db " + db);
         screen.print("  vacancy delete skipper --key 2 --db " + db + "     who still has boats");
         screen.print("  vacancy delete fee --every-row --db " + db + "     whose question wants more than a yes");
+        screen.print("  vacancy check --rules " + rules + " --db " + db + "     what is worth mending");
+        screen.print("  vacancy active-views --rules " + rules + " --db " + db);
         screen.print("  vacancy delete pier --key 3 --db " + db + " --format json --yes");
         return ExitCode.DONE;
     }
@@ -93,13 +123,26 @@ final class DemoCommand implements Callable<Integer> {
             if (folder != null && !Files.isDirectory(folder)) {
                 throw new MisuseException("The folder " + folder + " does not exist.", "Make it first.");
             }
+            if (Files.exists(ruleBook(at))) {
+                throw new MisuseException(
+                        ruleBook(at) + " exists already, where the demo would write its rule book, and it overwrites"
+                                + " nothing.",
+                        "Give --at another name.");
+            }
             return at;
         }
         Path file = Path.of("harbour.db");
-        for (int number = 2; Files.exists(file); number++) {
+        for (int number = 2; Files.exists(file) || Files.exists(ruleBook(file)); number++) {
             file = Path.of("harbour-" + number + ".db");
         }
         return file;
+    }
+
+    /** Beside the database, under the same name. */
+    private static Path ruleBook(Path file) {
+        String name = file.getFileName().toString();
+        int dot = name.lastIndexOf('.');
+        return file.resolveSibling((dot > 0 ? name.substring(0, dot) : name) + ".yaml");
     }
 
     private void title(String title) {

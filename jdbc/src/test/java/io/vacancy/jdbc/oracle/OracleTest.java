@@ -98,6 +98,7 @@ class OracleTest {
                     .as("t%d after\n%s", table, told)
                     .isEqualTo(new TreeMap<>(wanted.get(table)));
         }
+        database.drop();
         return outcome.state();
     }
 
