@@ -52,7 +52,7 @@ public final class Advisor {
                                 child.name(),
                                 relation.name(),
                                 "Rows of " + relation.parent() + " can be soft-deleted, and rows of " + child
-                                        + " that hang on them cannot. A time tells more than a flag.",
+                                        + " that hang on them cannot.",
                                 store.written(new Definition.MarkerColumn(child.name(), null))));
             }
         }
@@ -76,7 +76,7 @@ public final class Advisor {
                                 + ", so no other row can have it."
                                 + (statement == null
                                         ? " This engine has no unique index over active rows alone."
-                                        : " In the place of " + key.name() + ", a unique index over active rows:"),
+                                        : " In the place of its unique key, an index over active rows:"),
                         statement));
             }
         }

@@ -15,6 +15,8 @@ import java.util.stream.Collectors;
 /** A view of the rows that are active. Of versions, a window function finds the current one. */
 final class ActiveView {
 
+    private static final int COLUMNS_ON_A_LINE = 6;
+
     private final Dialect dialect;
     private final Table table;
 
@@ -24,9 +26,12 @@ final class ActiveView {
     }
 
     String written(String name, Condition active) {
-        String columns = table.columns().stream()
-                .map(column -> "t." + dialect.quote(column.name()))
-                .collect(Collectors.joining(", "));
+        StringBuilder columns = new StringBuilder();
+        for (int i = 0; i < table.columns().size(); i++) {
+            columns.append(i == 0 ? "" : i % COLUMNS_ON_A_LINE == 0 ? ",\n       " : ", ")
+                    .append("t.")
+                    .append(dialect.quote(table.columns().get(i).name()));
+        }
         String view = "CREATE VIEW "
                 + dialect.table(new TableName(table.name().schema(), name)) + " AS\nSELECT " + columns
                 + "\n  FROM ";
