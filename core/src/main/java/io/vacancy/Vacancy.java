@@ -4,7 +4,6 @@ import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
 import io.vacancy.advice.Advisor;
-import io.vacancy.condition.ColumnTerm;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
@@ -47,7 +46,6 @@ import java.time.ZonedDateTime;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Supplier;
@@ -422,39 +420,7 @@ public final class Vacancy {
      * @throws MisuseException if no table that keeps receipts with its marker has a row of this one
      */
     public Preview previewRestore(Restore restore) {
-        return preview(restoring(restore));
-    }
-
-    /** The request for it: the rows that were selected once, in the table that nothing else of the receipt leads to. */
-    private Request restoring(Restore restore) {
-        Map<TableName, Condition> kept = new LinkedHashMap<>();
-        Map<TableName, Condition> marked = new LinkedHashMap<>();
-        for (TableName table : rules().marked()) {
-            FittedMarker marker = rules().marker(table);
-            String column = marker == null ? null : marker.receiptColumn();
-            if (marker != null && column != null) {
-                Condition ofReceipt = ColumnTerm.column(column).equalTo(restore.receipt());
-                kept.put(table, ofReceipt);
-                marked.put(table, ofReceipt.and(marker.deleted()));
-            }
-        }
-        Map<TableName, Long> counts = store.counts(List.copyOf(marked.keySet()), marked, watch());
-        List<TableName> found = kept.keySet().stream()
-                .filter(table -> counts.getOrDefault(table, 0L) > 0)
-                .toList();
-        for (TableName table : found) {
-            boolean first = schema().relationsFrom(table).stream()
-                    .noneMatch(relation -> !relation.toItself() && found.contains(relation.parent()));
-            Condition ofReceipt = kept.get(table);
-            if (first && ofReceipt != null) {
-                return Request.from(table.toString()).where(ofReceipt).restoring();
-            }
-        }
-        throw new MisuseException(
-                "No row is marked as deleted by receipt " + restore.receipt() + ".",
-                marked.isEmpty()
-                        ? "No marker of the rule book keeps receipts; restore rows by their key."
-                        : "It may have been brought back, or removed for good.");
+        return preview(new Restoring(rules(), store, watch()).request(restore));
     }
 
     /**

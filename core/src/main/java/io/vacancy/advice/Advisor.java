@@ -73,10 +73,10 @@ public final class Advisor {
                         name,
                         null,
                         "A soft-deleted row of " + table + " still holds its " + String.join(", ", key.columns())
-                                + ", so no other row can have it."
+                                + ", and no other row can have it. "
                                 + (statement == null
-                                        ? " This engine has no unique index over active rows alone."
-                                        : " In the place of its unique key, an index over active rows:"),
+                                        ? "This engine has no unique index over active rows alone."
+                                        : "Over active rows alone:"),
                         statement));
             }
         }

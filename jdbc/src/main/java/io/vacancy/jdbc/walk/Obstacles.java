@@ -117,7 +117,7 @@ final class Obstacles {
             return;
         }
         Sql which = walk.outside(branch);
-        Sql scope = walk.inScope(branch.relation().child());
+        Sql scope = walk.terms().inScope(branch.relation().child());
         if (scope != null) {
             which.add(" AND ").add(scope);
         }
@@ -159,10 +159,10 @@ final class Obstacles {
                             + session.dialect().quote(relation.parentColumns().get(0)) + " = p." + column
                             + " AND NOT ")
                     .add(walk.doomed(parent).contains("q"));
-            Sql scope = walk.inScope(parent, "q");
+            Sql scope = walk.terms().inScope(parent, "q");
             Marked marked = walk.marked(parent);
             if (marked != null) {
-                staying.add(" AND ").add(walk.condition(parent, marked.active(), "q"));
+                staying.add(" AND ").add(walk.terms().condition(parent, marked.active(), "q"));
             }
             staying.add(scope == null ? new Sql() : Sql.of(" AND ").add(scope)).add("))");
             found.add(new Obstacle(
@@ -194,13 +194,13 @@ final class Obstacles {
             select.add(" AND t." + session.dialect().quote(column) + " = ")
                     .bind(values.get(i), parent.column(column).type());
         }
-        Sql scope = walk.inScope(parent.name());
+        Sql scope = walk.terms().inScope(parent.name());
         if (scope != null) {
             select.add(" AND ").add(scope);
         }
         Marked marked = walk.marked(parent.name());
         if (marked != null) {
-            select.add(" AND ").add(walk.condition(parent.name(), marked.active(), "t"));
+            select.add(" AND ").add(walk.terms().condition(parent.name(), marked.active(), "t"));
         }
         Context context = Context.of("looking for the new parent in", parent.name(), relation.name());
         Sql staying = new Sql().add(select);

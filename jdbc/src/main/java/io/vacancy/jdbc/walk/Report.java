@@ -270,13 +270,13 @@ public final class Report {
     }
 
     private Portion missing(RowSet selected) {
-        Asked asked = walk.asked();
+        Asked asked = walk.selecting().asked();
         if (asked == null || asked.size() == selected.size()) {
             return Portion.NONE;
         }
-        Sql scope = walk.inScope(selected.table().name());
+        Sql scope = walk.terms().inScope(selected.table().name());
         // Where nothing else narrows the selection, the rows that are there are those that were selected.
-        long missing = walk.byKeysAlone() ? asked.size() - selected.size() : asked.missing(scope);
+        long missing = walk.selecting().byKeysAlone() ? asked.size() - selected.size() : asked.missing(scope);
         if (missing == 0) {
             return Portion.NONE;
         }

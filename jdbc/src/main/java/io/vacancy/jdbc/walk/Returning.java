@@ -47,7 +47,7 @@ final class Returning {
         if (marked != null) {
             Sql still = rows.contains("t")
                     .add(" AND " + exists + " AND ")
-                    .add(walk.condition(parent, marked.deleted(), "p"));
+                    .add(walk.terms().condition(parent, marked.deleted(), "p"));
             if (walk.program().tables().contains(parent)) {
                 still.add(" AND NOT ").add(walk.doomed(parent).contains("p"));
             }
@@ -101,7 +101,7 @@ final class Returning {
                 .add(" AND 0 < (SELECT COUNT(*) FROM "
                         + session.dialect().table(table.name()) + " o WHERE " + same + " AND NOT ("
                         + String.join(" AND ", itself) + ") AND (")
-                .add(walk.condition(table.name(), marked.active(), "o"))
+                .add(walk.terms().condition(table.name(), marked.active(), "o"))
                 .add(" OR ")
                 .add(rows.contains("o"))
                 .add("))");

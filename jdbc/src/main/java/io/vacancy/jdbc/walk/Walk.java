@@ -1,13 +1,8 @@
 package io.vacancy.jdbc.walk;
 
-import io.vacancy.condition.ColumnTerm;
 import io.vacancy.condition.Condition;
-import io.vacancy.condition.Moment;
-import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
-import io.vacancy.jdbc.session.Slipped;
-import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.listener.Progress.Step;
@@ -21,11 +16,8 @@ import io.vacancy.program.Program;
 import io.vacancy.program.Succession;
 import io.vacancy.program.Target;
 import io.vacancy.program.Writes;
-import io.vacancy.request.Key;
-import io.vacancy.request.KeyList;
 import io.vacancy.request.Mode;
 import io.vacancy.rules.Assignment;
-import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -33,17 +25,13 @@ import io.vacancy.schema.RowIdentity;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
-import java.time.ZonedDateTime;
 import java.util.ArrayList;
-import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.function.Predicate;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -54,27 +42,26 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Walk {
 
-    private static final int SELECTED = 0;
-
-    /** Up to how many selected rows are handed out whole. */
-    private static final int FEW_RECORDS = 20;
+    private static final int SELECTED = Selecting.SELECTED;
 
     private final Session session;
     private final Schema schema;
     private final Program program;
     private final Target target;
     private final Deletion deletion;
-    private final Map<TableName, Condition> scopes;
-    private final ZonedDateTime now;
+    private final Terms terms;
     private final Set<TableName> counted;
     private final boolean lock;
     private final boolean shown;
     private final boolean sparing;
     private final Map<TableName, RowSet> doomed = new LinkedHashMap<>();
     private final Map<Branch, RowSet> changed = new LinkedHashMap<>();
-    private @Nullable Asked asked;
+    private @Nullable Selecting selecting;
     private @Nullable Spared spared;
     private @Nullable List<Row> records;
+    /** Whether some of the selected rows were left out since. */
+    private boolean restarted;
+
     private final Map<TableName, List<Branch>> leaves = new LinkedHashMap<>();
     private final List<@Nullable Branch> ways = new ArrayList<>();
 
@@ -86,8 +73,7 @@ public final class Walk {
         this.deletion = deletion;
         this.program = deletion.program();
         this.schema = program.schema();
-        this.scopes = deletion.scopes();
-        this.now = deletion.now();
+        this.terms = new Terms(session, schema, deletion.scopes(), deletion.now());
         this.counted = deletion.counted();
         this.shown = deletion.shown();
         this.sparing = deletion.sparing();
@@ -129,6 +115,7 @@ public final class Walk {
         changed.clear();
         leaves.clear();
         records = null;
+        restarted = true;
         for (TableName name : program.tables()) {
             doomed.put(name, rowSet(schema.table(name), true));
         }
@@ -147,133 +134,21 @@ public final class Walk {
         for (TableName name : program.tables()) {
             doomed.put(name, rowSet(schema.table(name), true));
         }
-        RowSet selected = doomed(program.root());
-        Target.Keys keys = target.keys();
-        if (keys != null) {
-            asked = new Asked(
-                    session, selected.table(), selected.identity(), keys.each().iterator());
-        }
-        if (target.decided() == null) {
-            select(candidates(asked), target.first() == null && asked != null && asked.size() <= FEW_RECORDS);
-        } else {
-            decide(selected, target.decided());
-        }
-    }
-
-    /** Conditions on rows t of the selected table; of every selected row one of them is true. */
-    private List<Sql> candidates(@Nullable Asked among) {
-        Condition seen = target.seen();
-        return asking(among).stream()
-                .map(asked -> seen == null
-                        ? asked
-                        : asked.add(" AND ").add(conditionSql(program.root()).write(seen)))
-                .toList();
-    }
-
-    /** The same before those are left out that are marked as deleted. */
-    private List<Sql> asking(@Nullable Asked among) {
-        Condition which = target.which();
-        Sql condition =
-                which == null ? Sql.of("1 = 1") : conditionSql(program.root()).write(which);
-        Relation orphaning = target.orphansOf();
-        if (orphaning != null) {
-            condition.add(" AND ").add(Orphans.condition(orphaning, session.dialect()));
-        }
-        return among == null
-                ? List.of(condition)
-                : among.conditions().stream()
-                        .map(part -> which == null ? part : part.add(" AND ").add(condition))
-                        .toList();
-    }
-
-    /** @param few whether there are so few that their whole rows may come at once, and need not be read again */
-    private void select(List<Sql> candidates, boolean few) {
-        RowSet selected = doomed(program.root());
-        Context context = Context.of("selecting from", program.root());
-        if (few) {
-            records = selected.addWhole(candidates.get(0), SELECTED, lock, context);
-            return;
-        }
-        if (target.first() != null) {
-            // The first of all of them are wanted, not the first of each.
-            selected.add(anyOf(candidates), target.first(), order(), SELECTED, 0, lock, context);
-            return;
-        }
-        for (Sql which : candidates) {
-            selected.add(which, SELECTED, 0, lock, context);
-        }
-    }
-
-    private static Sql anyOf(List<Sql> conditions) {
-        Sql any = new Sql();
-        for (int i = 0; i < conditions.size(); i++) {
-            any.add(i == 0 ? "(" : " OR ").add(conditions.get(i));
-        }
-        return any.add(")");
-    }
-
-    private String order() {
-        return target.order().stream()
-                .map(by -> "t." + session.dialect().quote(by.column()) + (by.descending() ? " DESC, " : ", "))
-                .collect(Collectors.joining());
-    }
-
-    /**
-     * Has code decide on each candidate. All are read before any key is kept, so that nothing is skipped; under
-     * locks those that were chosen are read once more, because they may have changed before they were locked.
-     */
-    private void decide(RowSet selected, Predicate<Row> accepts) {
-        Context context = Context.of("having code decide on rows of", program.root());
-        List<KeyColumn> identity = selected.identity();
-        if (!selected.table().identity().lasts()) {
-            throw new MisuseException(
-                    "Table " + selected.table() + " has no key, so code cannot decide on its rows one by one.",
-                    "Select by a condition.");
-        }
-        Rows rows = new Rows(session, selected.table());
-        KeyList.Packing accepted = new KeyList.Packing();
-        for (Sql candidates : candidates(asked)) {
-            rows.each(selected.scoped(candidates), context, row -> {
-                session.pace().did(program.root(), 1);
-                if (accepts.test(row)) {
-                    Map<String, Object> parts = new LinkedHashMap<>();
-                    identity.forEach(
-                            column -> parts.put(column.name(), Objects.requireNonNull(row.get(column.name()))));
-                    accepted.add(new Key(parts));
-                }
-            });
-        }
-        Iterator<Key> keys = accepted.packed().iterator();
-        Stream<List<Object>> chosen = Stream.generate(() -> keys)
-                .takeWhile(Iterator::hasNext)
-                .map(Iterator::next)
-                .map(key -> identity.stream()
-                        .map(column -> Objects.requireNonNull(key.parts().get(column.name())))
-                        .toList());
-        Asked among = new Asked(session, selected.table(), identity, chosen.iterator());
-        if (among.size() == 0) {
-            return;
-        }
-        session.pace().begin(Step.FINDING, null);
-        select(candidates(among), false);
-        if (lock && target.first() == null) {
-            rows.each(selected.contains("t"), context, row -> {
-                if (!accepts.test(row)) {
-                    throw new Slipped(
-                            "A row of " + selected.table() + " changed between being chosen by code and being locked.");
-                }
-            });
-        }
+        selecting = new Selecting(session, terms, target, doomed(program.root()), lock);
+        selecting.run();
     }
 
     /** The selected rows as they stand, where they are few; else empty. */
     List<Row> records() {
         RowSet selected = doomed(program.root());
+        List<Row> whole = selecting == null || restarted ? null : selecting.records();
         if (records == null) {
             Rows reading = new Rows(session, selected.table());
-            records = selected.size() <= FEW_RECORDS
-                    ? reading.all(selected.contains("t"), Context.of("reading", program.root()))
-                    : List.of();
+            records = whole != null
+                    ? whole
+                    : selected.size() <= Selecting.FEW_RECORDS
+                            ? reading.all(selected.contains("t"), Context.of("reading", program.root()))
+                            : List.of();
         }
         return records;
     }
@@ -336,7 +211,7 @@ public final class Walk {
 
     /** Which rows t a branch takes along from a table that is not looked at. */
     public Sql unseen(Branch branch) {
-        Sql scope = inScope(branch.relation().child());
+        Sql scope = terms.inScope(branch.relation().child());
         Sql condition = where(branch, null);
         return scope == null ? condition : condition.add(" AND ").add(scope);
     }
@@ -352,25 +227,13 @@ public final class Walk {
         Condition which = branch.which();
         return which == null
                 ? condition
-                : condition
-                        .add(" AND ")
-                        .add(conditionSql(branch.relation().child()).write(which));
+                : condition.add(" AND ").add(terms.condition(branch.relation().child(), which));
     }
 
     /** Whether the child row t is meant by the branch, whatever it refers to; null where every row is. */
     @Nullable
     Sql meant(Branch branch) {
-        return branch.which() == null
-                ? null
-                : conditionSql(branch.relation().child()).write(branch.which());
-    }
-
-    private ConditionSql conditionSql(TableName table) {
-        return conditionSql(table, "t");
-    }
-
-    private ConditionSql conditionSql(TableName table, String alias) {
-        return new ConditionSql(schema.table(table), session.dialect()::quote, now, alias);
+        return branch.which() == null ? null : terms.condition(branch.relation().child(), branch.which());
     }
 
     /** Whether the child row t is meant by the branch and does not go itself. */
@@ -391,9 +254,9 @@ public final class Walk {
         return deletion.marked().get(table);
     }
 
-    /** A condition on the row of a table under an alias. */
-    Sql condition(TableName table, Condition which, String alias) {
-        return conditionSql(table, alias).write(which);
+    /** What an assignment writes into a column of row t. */
+    public Sql value(Assignment assignment, Table table) {
+        return terms.value(assignment, table);
     }
 
     /** Which rows t of the parent are referred to by child rows that go, come back or are changed; null for none. */
@@ -423,46 +286,17 @@ public final class Walk {
             exists.add(i == 0 ? "" : " OR ").add(touched.get(i).contains("c"));
         }
         exists.add("))");
-        Sql scope = inScope(relation.parent());
+        Sql scope = terms.inScope(relation.parent());
         // Parents that go or are marked themselves get their stamps, if any, with that.
         return scope == null
                 ? notGoing(exists, relation.parent())
                 : notGoing(exists.add(" AND ").add(scope), relation.parent());
     }
 
-    /** What an assignment writes into a column of row t. */
-    public Sql value(Assignment assignment, Table table) {
-        Column column = table.column(assignment.column());
-        Object value = assignment.value();
-        if (value == null) {
-            return Sql.of("NULL");
-        }
-        if (value instanceof ColumnTerm other) {
-            return Sql.of(
-                    "t." + session.dialect().quote(table.column(other.name()).name()));
-        }
-        Object settled =
-                value instanceof Moment moment ? moment.at(now, column.type().kind()) : value;
-        return new Sql().bind(settled, column.type());
-    }
-
-    /** Whether row t of a table is inside the scope; null where every row is. */
-    @Nullable
-    Sql inScope(TableName table) {
-        return inScope(table, "t");
-    }
-
-    /** The same of the row under another alias. */
-    @Nullable
-    Sql inScope(TableName table, String alias) {
-        Condition scope = scopes.get(table);
-        return scope == null ? null : conditionSql(table, alias).write(new Condition.Certain(scope));
-    }
-
     /** Whether the child row t refers to a doomed parent row, does not go, and is outside the scope. */
     @Nullable
     Sql outOfScope(Relation relation) {
-        Sql scope = inScope(relation.child());
+        Sql scope = terms.inScope(relation.child());
         return scope == null
                 ? null
                 : notGoing(link(relation, null), relation.child())
@@ -482,7 +316,7 @@ public final class Walk {
                     .filter(relation -> relation.parent().equals(table.name()))
                     .forEach(relation -> referredTo.addAll(relation.parentColumns()));
         }
-        return rowSet(table, referredTo, inScope(table.name()));
+        return rowSet(table, referredTo, terms.inScope(table.name()));
     }
 
     /** A set of rows of a table, inside the scope or not, that keeps what they refer to. */
@@ -530,19 +364,14 @@ public final class Walk {
         return schema;
     }
 
-    /** Whether rows were selected by their keys and by nothing else. */
-    boolean byKeysAlone() {
-        return target.which() == null && target.seen() == null && target.decided() == null && target.first() == null;
-    }
-
     /** How many rows of a table there are, inside the scope. */
     long count(TableName table) {
         Condition seen = table.equals(program.root()) ? target.seen() : null;
-        return count(table, seen == null ? Sql.of("1 = 1") : conditionSql(table).write(seen));
+        return count(table, seen == null ? Sql.of("1 = 1") : terms.condition(table, seen));
     }
 
     long count(TableName table, Sql which) {
-        Sql scope = inScope(table);
+        Sql scope = terms.inScope(table);
         Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(table) + " t WHERE ")
                 .add(which);
         return session.number(
@@ -558,35 +387,28 @@ public final class Walk {
         }
         TableName root = program.root();
         long stored = count(root, Sql.of("1 = 1"));
-        long active = count(root, conditionSql(root).write(visible.active()));
+        long active = count(root, terms.condition(root, visible.active()));
         long going = doomed(root).size();
         return switch (program.mode()) {
-            case SOFT_DELETE -> new Visibility(active, stored, active - going, stored, leftOut(visible.leftOut()));
-            case RESTORE -> new Visibility(active, stored, active + going, stored, leftOut(visible.leftOut()));
-            case REPLACE -> new Visibility(active, stored, active, stored + going, leftOut(visible.leftOut()));
+            case SOFT_DELETE ->
+                new Visibility(
+                        active, stored, active - going, stored, selecting().leftOut(visible.leftOut()));
+            case RESTORE ->
+                new Visibility(
+                        active, stored, active + going, stored, selecting().leftOut(visible.leftOut()));
+            case REPLACE ->
+                new Visibility(
+                        active, stored, active, stored + going, selecting().leftOut(visible.leftOut()));
             case ERASE -> {
-                Sql activeGoing = doomed(root)
-                        .contains("t")
-                        .add(" AND ")
-                        .add(conditionSql(root).write(visible.active()));
+                Sql activeGoing = doomed(root).contains("t").add(" AND ").add(terms.condition(root, visible.active()));
                 yield new Visibility(
-                        active, stored, active - count(root, activeGoing), stored - going, leftOut(visible.leftOut()));
+                        active,
+                        stored,
+                        active - count(root, activeGoing),
+                        stored - going,
+                        selecting().leftOut(visible.leftOut()));
             }
         };
-    }
-
-    /** How many rows were asked for, and are left out for what they are marked as. */
-    private long leftOut(@Nullable Condition which) {
-        if (which == null || target.decided() != null) {
-            return 0;
-        }
-        long leftOut = 0;
-        for (Sql asked : asking(asked)) {
-            leftOut += count(
-                    program.root(),
-                    asked.add(" AND ").add(conditionSql(program.root()).write(which)));
-        }
-        return leftOut;
     }
 
     /** The rows of a table that would go, whole and in no particular order. */
@@ -610,7 +432,8 @@ public final class Walk {
 
     /** The keys that were asked for and are not there. */
     public Stream<Row> missing() {
-        return asked == null ? Stream.empty() : asked.streamMissing(inScope(program.root()), null);
+        Asked asked = selecting().asked();
+        return asked == null ? Stream.empty() : asked.streamMissing(terms.inScope(program.root()), null);
     }
 
     /** Whether what was found is shown to somebody. */
@@ -633,10 +456,14 @@ public final class Walk {
         return lock;
     }
 
-    /** The keys that were asked for, or null where rows were selected by something else. */
-    @Nullable
-    Asked asked() {
-        return asked;
+    /** How the selected rows were found. */
+    Selecting selecting() {
+        return Objects.requireNonNull(selecting, "nothing has been selected yet");
+    }
+
+    /** What the request means by conditions, scopes and values. */
+    Terms terms() {
+        return terms;
     }
 
     /** Tables whose rows are to be counted, those that stay included. */
