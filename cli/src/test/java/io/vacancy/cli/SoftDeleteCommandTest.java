@@ -98,7 +98,7 @@ class SoftDeleteCommandTest {
     void whatCannotBeMeantIsRefused() {
         assertThat(run("", "delete", "boat", "--key", "17", "--soft", "--erase").err())
                 .contains("contradict each other");
-        assertThat(run("", "restore", "boat", "--key", "17", "--soft").err()).contains("not for restore");
+        assertThat(run("", "restore", "boat", "--key", "17", "--soft").err()).contains("Unknown option: '--soft'");
         assertThat(run("", "delete", "skipper", "--key", "1", "--soft").err())
                 .contains("Rows of skipper cannot be soft-deleted");
         assertThat(run("", "restore", "01a208fd-1729-7e43-8065-082cca2b7da0").err())
@@ -143,6 +143,18 @@ class SoftDeleteCommandTest {
                 .contains("A soft-deleted row of boat still holds its registration")
                 .contains("WHERE \"left_on\" IS NULL;")
                 .contains("ALTER TABLE \"inspection\" ADD COLUMN \"deleted_at\" TIMESTAMP NULL;");
+    }
+
+    @Test
+    void checkProposesAMarkerWhereOneIsMissing() throws Exception {
+        Files.writeString(folder.resolve("rules.yaml"), "version: 1\ntables:\n  pier: {mode: soft-delete}\n");
+
+        Result check = run("", "check");
+
+        assertThat(check.exit()).isEqualTo(9);
+        assertThat(check.out())
+                .contains("rules.yaml, line 3: Table pier cannot usually be soft-deleted")
+                .contains("ALTER TABLE \"pier\" ADD COLUMN \"deleted_at\" TIMESTAMP NULL;");
     }
 
     @Test

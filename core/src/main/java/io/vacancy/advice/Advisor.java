@@ -38,9 +38,22 @@ public final class Advisor {
         return all;
     }
 
-    /** The child tables without a marker of tables that have one. */
+    /** Tables that want a marker: for themselves, or because rows that they hang on have one. */
     private List<Advice> markers() {
         Map<TableName, Advice> advice = new TreeMap<>();
+        for (Table table : rules.schema().tables()) {
+            TableName name = table.name();
+            if (rules.usualMode(name) == Mode.SOFT_DELETE && rules.marker(name) == null) {
+                advice.put(
+                        name,
+                        new Advice(
+                                Advice.Kind.NO_MARKER,
+                                name,
+                                null,
+                                "Rows of " + table + " are to be soft-deleted, and nothing says how they are marked.",
+                                store.written(new Definition.MarkerColumn(name, null))));
+            }
+        }
         for (Relation relation : rules.schema().relations()) {
             Table child = rules.schema().table(relation.child());
             boolean mixed = rules.marker(relation.parent()) != null && rules.marker(child.name()) == null;

@@ -27,6 +27,9 @@ final class DeleteCommand implements Callable<Integer> {
     private final SelectionOptions selection = new SelectionOptions();
 
     @Mixin
+    private final ModeOptions mode = new ModeOptions();
+
+    @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
@@ -49,9 +52,10 @@ final class DeleteCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         selection.check();
+        mode.check();
         Asking asking = new Asking(screen, output.json(), answers);
         Vacancy vacancy = database.open(answers.by(), screen);
-        Request request = selection.request(vacancy);
+        Request request = mode.in(selection.request(vacancy));
         return asking.tell(vacancy, asked(vacancy, request, asking));
     }
 

@@ -82,7 +82,8 @@ final class OrphansCommand implements Callable<Integer> {
     private int mend(Vacancy vacancy, String of, boolean json) {
         Relation meant = vacancy.schema().relation(of);
         Request.From from = Request.from(meant.child().toString());
-        Request selected = setNull ? from.orphansSetNull(of) : from.orphansOf(of);
+        Request selected =
+                setNull ? from.orphansSetNull(of) : from.orphansOf(of).erase();
         Request request = because == null ? selected : selected.because(because);
         Preview preview = screen.working(() -> vacancy.preview(request));
         Asking asking = new Asking(screen, json, answers);

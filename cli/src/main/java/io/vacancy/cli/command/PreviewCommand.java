@@ -43,6 +43,9 @@ final class PreviewCommand implements Callable<Integer> {
     private final SelectionOptions selection = new SelectionOptions();
 
     @Mixin
+    private final ModeOptions mode = new ModeOptions();
+
+    @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
@@ -78,6 +81,7 @@ final class PreviewCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         selection.check();
+        mode.check();
         diagram.check();
         long lists = Stream.of(rows, rowsOf != null, missing, spared)
                 .filter(asked -> asked)
@@ -88,7 +92,7 @@ final class PreviewCommand implements Callable<Integer> {
         }
         boolean json = lists == 0 && output.json();
         Vacancy vacancy = database.open(null, screen);
-        Request request = selection.request(vacancy);
+        Request request = mode.in(selection.request(vacancy));
         if (lists > 0) {
             return list(listing(vacancy, request));
         }

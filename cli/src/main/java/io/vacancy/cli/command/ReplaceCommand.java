@@ -50,7 +50,6 @@ final class ReplaceCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         selection.check();
-        selection.refuseMode("replace");
         Asking asking = new Asking(screen, output.json(), answers);
         Vacancy vacancy = database.open(answers.by(), screen);
         Preview preview = screen.working(() ->

@@ -38,7 +38,6 @@ final class RestoreCommand implements Callable<Integer> {
         if (receipt == null) {
             selection.check();
         }
-        selection.refuseMode("restore");
         Asking asking = new Asking(screen, output.json(), answers);
         Vacancy vacancy = database.open(answers.by(), screen);
         Preview preview = screen.working(() -> receipt == null

@@ -103,15 +103,6 @@ final class SelectionOptions {
             description = "Refuse if more than P per cent of the table's rows would go.")
     private @Nullable Double atMostPercent;
 
-    @Option(names = "--soft", description = "Mark the rows as deleted; they stay and can be brought back.")
-    private boolean soft;
-
-    @Option(names = "--erase", description = "Remove the rows, whatever the table's usual mode is.")
-    private boolean erase;
-
-    @Option(names = "--with-marked", description = "Select rows that are marked as deleted as well.")
-    private boolean withMarked;
-
     @Option(
             names = "--on-blocked",
             paramLabel = "refuse|spare",
@@ -176,9 +167,6 @@ final class SelectionOptions {
         if (atOnce && !everyRow) {
             throw new MisuseException("--at-once empties a table, and --every-row is not given.");
         }
-        if (soft && erase) {
-            throw new MisuseException("--soft and --erase contradict each other.", "Give one of them.");
-        }
         if (!with.isEmpty() && !named()) {
             throw new MisuseException("--with is for the named deletions of a rule book, and " + table + " is none.");
         }
@@ -196,14 +184,6 @@ final class SelectionOptions {
     String receipt() {
         boolean alone = keys.isEmpty() && keysFrom == null && matches.isEmpty() && where == null && !everyRow;
         return alone && RECEIPT.matcher(table).matches() ? table : null;
-    }
-
-    /** Refuses what says how rows go, for a command that does something else. */
-    void refuseMode(String command) {
-        if (soft || erase || withMarked) {
-            throw new MisuseException((soft ? "--soft" : erase ? "--erase" : "--with-marked")
-                    + " says how rows go or which of them, and is not for " + command + ".");
-        }
     }
 
     private boolean named() {
@@ -231,8 +211,6 @@ final class SelectionOptions {
         if (onBlocked.equals(OnBlocked.SPARE.word())) {
             request = request.onBlocked(OnBlocked.SPARE);
         }
-        request = soft ? request.soft() : erase ? request.erase() : request;
-        request = withMarked ? request.withMarked() : request;
         request = because == null ? request : request.because(because);
         request = wait == null ? request : request.waitAtMost(Duration.ofSeconds(wait));
         return request.limitedTo(limits().stricter(request.limits()));
