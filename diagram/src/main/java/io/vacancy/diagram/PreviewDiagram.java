@@ -8,6 +8,7 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Wording;
+import io.vacancy.request.Mode;
 import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.TableName;
@@ -94,7 +95,10 @@ public final class PreviewDiagram {
         line(effect.table(), Wording.grouped(effect.rows()) + " " + words(effect));
         if (effect.relation() != null) {
             Relation relation = rules.schema().relation(effect.relation());
-            String rule = effect.goes() ? "cascade" : effect.action().word();
+            boolean erased = preview.mode() != Mode.ERASE && effect.action() == Action.DELETE;
+            String rule = erased
+                    ? "erase"
+                    : effect.goes() ? "cascade" : effect.action().word();
             arrow(relation, rule + " × " + Wording.grouped(effect.rows()), look);
         }
     }

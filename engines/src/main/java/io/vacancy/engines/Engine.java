@@ -144,23 +144,12 @@ public enum Engine {
     }
 
     private static synchronized DB mariadb() throws ManagedProcessException {
-        if (mariadb == null) {
-            DBConfigurationBuilder configuration = DBConfigurationBuilder.newBuilder();
-            // Only root on a machine of its own needs this; the server listens on this machine alone.
-            configuration.addArg("--user=" + System.getProperty("user.name"));
-            configuration.addArg("--innodb-flush-log-at-trx-commit=2");
-            mariadb = started(configuration);
-        }
-        return mariadb;
-    }
-
-    /** A busy machine may take longer to start the server than its starter waits. */
-    private static DB started(DBConfigurationBuilder configuration) throws ManagedProcessException {
-        for (int attempt = 1; ; attempt++) {
-            DB server = DB.newEmbeddedDB(configuration.setPort(0).build());
+        // A busy machine may take longer to start the server than its starter waits.
+        for (int attempt = 1; mariadb == null; attempt++) {
+            DB server = DB.newEmbeddedDB(configuration().build());
             try {
                 server.start();
-                return server;
+                mariadb = server;
             } catch (ManagedProcessException tooSlow) {
                 if (attempt == STARTS) {
                     throw tooSlow;
@@ -168,6 +157,16 @@ public enum Engine {
                 server.stop();
             }
         }
+        return mariadb;
+    }
+
+    private static DBConfigurationBuilder configuration() {
+        DBConfigurationBuilder configuration = DBConfigurationBuilder.newBuilder();
+        configuration.setPort(0);
+        // Only root on a machine of its own needs this; the server listens on this machine alone.
+        configuration.addArg("--user=" + System.getProperty("user.name"));
+        configuration.addArg("--innodb-flush-log-at-trx-commit=2");
+        return configuration;
     }
 
     private static void execute(DataSource source, String sql) throws SQLException {
