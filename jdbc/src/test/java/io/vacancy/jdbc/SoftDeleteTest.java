@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.Vacancy;
+import io.vacancy.access.Permission;
 import io.vacancy.advice.Advice;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
@@ -17,6 +18,7 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.preview.Visibility;
+import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.request.Restore;
 import io.vacancy.rules.Marker;
@@ -494,6 +496,50 @@ class SoftDeleteTest {
                 .filteredOn(advice -> advice.kind() == Advice.Kind.ACTIVE_CHILDREN)
                 .extracting(Advice::relation)
                 .containsExactly("mooring.boat_id");
+    }
+
+    @OnEveryEngine
+    void sparingScopePermissionAndTheCallersTransactionHoldForMarkingToo(Engine engine) throws SQLException {
+        Database database = build(engine);
+        RuleBook rules = RuleBook.build(book -> {
+            write(book);
+            book.deletion("sold", d -> d.from("boat").where(column("name").equalTo("Boat 4")));
+        });
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(database.source()))
+                .rules(rules)
+                .actor(() -> "Mira Holm")
+                .clock(NOON)
+                .scope(() -> table ->
+                        table.name().name().equals("boat") ? column("id").lessThan(4) : null)
+                .permission((who, table, act) ->
+                        act == Permission.Act.RESTORE ? who + " may not " + act.words() + " " + table : null)
+                .open();
+
+        Outcome outside =
+                vacancy.carryOut(vacancy.request("sold", Map.of()).soft().unasked("a test"));
+        try (Connection connection = database.connect()) {
+            connection.setAutoCommit(false);
+            Outcome inside = vacancy.within(connection)
+                    .carryOut(Request.from("boat").key(1).soft().expect(1));
+            assertThat(inside.state()).isEqualTo("done");
+            connection.rollback();
+        }
+        assertThat(database.count("boat WHERE left_on IS NOT NULL")).isZero();
+        database.run("DELETE FROM inspection WHERE boat_id = 2");
+        Receipt spared = vacancy.carryOut(Request.from("boat")
+                        .keys(1, 2, 3, 4)
+                        .soft()
+                        .rule("inspection.boat_id", "block:seen by the insurer")
+                        .onBlocked(OnBlocked.SPARE)
+                        .unasked("a test"))
+                .receiptOrThrow();
+        Outcome back = vacancy.carryOut(Request.from("boat").key(2).restoring().unasked("a test"));
+
+        assertThat(outside.state()).isEqualTo("nothing");
+        assertThat(spared.rows()).isEqualTo(1);
+        assertThat(spared.spared().rows()).isEqualTo(2);
+        assertThat(database.count("boat WHERE left_on IS NOT NULL AND id = 2")).isEqualTo(1);
+        assertThat(back.message()).startsWith("Mira Holm may not restore rows of boat");
     }
 
     @OnEveryEngine
