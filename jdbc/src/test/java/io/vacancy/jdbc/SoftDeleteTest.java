@@ -423,6 +423,8 @@ class SoftDeleteTest {
                 .receiptOrThrow();
         Preview several = vacancy.preview(Request.from("contract").everyRow().replacedBy(Map.of("rent", 1), null));
 
+        assertThat(vacancy.preview(one.soft()).warnings())
+                .containsExactly("1 row of contract begins later and would come into force all the same.");
         assertThat(raised.question().consequences())
                 .contains("The successor has valid_from 2026-07-01, valid_until NULL, receipt NULL, rent 135.");
         assertThat(new JsonReader(vacancy.schema()).preview(new JsonWriter().write(raised)))

@@ -16,6 +16,7 @@ import io.vacancy.preview.Wording;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Succession;
 import io.vacancy.program.Writes;
+import io.vacancy.request.Mode;
 import io.vacancy.rules.Fate;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -292,6 +293,14 @@ public final class Report {
             warn(walk.doomed(table), touched, warnings);
         }
         walk.changed().values().forEach(rows -> warn(rows, touched, warnings));
+        for (TableName table : walk.program().tables()) {
+            boolean marks = walk.shown() && walk.program().mode(table) == Mode.SOFT_DELETE;
+            long later = marks ? LaterVersions.of(walk, table) : 0;
+            if (later > 0) {
+                warnings.add(Wording.rows(later) + " of " + table + (later == 1 ? " begins" : " begin")
+                        + " later and would come into force all the same.");
+            }
+        }
         for (Writes.Parent parent : walk.shown() ? walk.writes().parents() : List.<Writes.Parent>of()) {
             Sql which = walk.touchedParents(parent.relation());
             TableName table = parent.relation().parent();

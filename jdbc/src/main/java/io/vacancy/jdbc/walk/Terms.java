@@ -54,6 +54,11 @@ final class Terms {
         return scope == null ? null : condition(table, new Condition.Certain(scope), alias);
     }
 
+    /** A moment as a value of a column. */
+    Sql moment(Moment moment, Column column) {
+        return new Sql().bind(moment.at(now, column.type().kind()), column.type());
+    }
+
     /** What an assignment writes into a column of row t. */
     Sql value(Assignment assignment, Table table) {
         Column column = table.column(assignment.column());
