@@ -180,6 +180,14 @@ public abstract class Dialect {
         return alias + "." + (column.rowId() ? column.name() : quote(column.name()));
     }
 
+    /** That the row under one alias is the parent, by a relation, of the row under another. */
+    public String joined(Relation relation, String parent, String child) {
+        return IntStream.range(0, relation.childColumns().size())
+                .mapToObj(i -> parent + "." + quote(relation.parentColumns().get(i)) + " = " + child + "."
+                        + quote(relation.childColumns().get(i)))
+                .collect(Collectors.joining(" AND "));
+    }
+
     /** The type of the engine's own row id. */
     public ColumnType rowIdType() {
         return ColumnType.of(ValueKind.INTEGER, "row id");

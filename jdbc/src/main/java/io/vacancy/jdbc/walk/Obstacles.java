@@ -144,7 +144,7 @@ final class Obstacles {
             TableName parent = relation.parent();
             String column = session.dialect().quote(of.columns().get(0));
             Sql own = Sql.of(" AND EXISTS (SELECT 1 FROM " + session.dialect().table(parent) + " p WHERE ")
-                    .add(joined("p", relation));
+                    .add(session.dialect().joined(relation, "p", "t"));
             if (!walk.schema().table(relation.child()).anyNullable(relation.childColumns())) {
                 found.add(new Obstacle(
                         relation,
@@ -172,16 +172,6 @@ final class Obstacles {
                     false,
                     List.of()));
         }
-    }
-
-    private String joined(String parentAlias, Relation relation) {
-        List<String> equal = new ArrayList<>();
-        for (int i = 0; i < relation.childColumns().size(); i++) {
-            equal.add(parentAlias + "."
-                    + session.dialect().quote(relation.parentColumns().get(i)) + " = t."
-                    + session.dialect().quote(relation.childColumns().get(i)));
-        }
-        return String.join(" AND ", equal);
     }
 
     /** Why the given parent cannot take rows over, or null if it can. */

@@ -9,8 +9,7 @@ import io.vacancy.preview.Portion;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
-import java.util.ArrayList;
-import java.util.List;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Child rows whose parent is missing. */
@@ -22,28 +21,19 @@ public final class Orphans {
 
     /** Whether row t refers to a parent that is not there; one NULL in its columns refers to nothing. */
     static Sql condition(Relation relation, Dialect dialect) {
-        List<String> refers = new ArrayList<>();
-        List<String> equal = new ArrayList<>();
-        for (int i = 0; i < relation.childColumns().size(); i++) {
-            String own = "t." + dialect.quote(relation.childColumns().get(i));
-            refers.add(own + " IS NOT NULL");
-            equal.add("o." + dialect.quote(relation.parentColumns().get(i)) + " = " + own);
-        }
-        return Sql.of(String.join(" AND ", refers) + " AND NOT EXISTS (SELECT 1 FROM "
-                + dialect.table(relation.parent()) + " o WHERE " + String.join(" AND ", equal) + ")");
+        String refers = relation.childColumns().stream()
+                .map(column -> "t." + dialect.quote(column) + " IS NOT NULL")
+                .collect(Collectors.joining(" AND "));
+        return Sql.of(refers + " AND NOT EXISTS (SELECT 1 FROM " + dialect.table(relation.parent()) + " o WHERE "
+                + dialect.joined(relation, "o", "t") + ")");
     }
 
     /** How many child rows refer to parents for which a condition holds. */
     public static long children(
             Relation relation, Schema schema, Session session, @Nullable Condition child, Condition parent) {
         Dialect dialect = session.dialect();
-        List<String> equal = new ArrayList<>();
-        for (int i = 0; i < relation.childColumns().size(); i++) {
-            equal.add("p." + dialect.quote(relation.parentColumns().get(i)) + " = t."
-                    + dialect.quote(relation.childColumns().get(i)));
-        }
         Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.table(relation.child()) + " t WHERE EXISTS (SELECT 1 FROM "
-                        + dialect.table(relation.parent()) + " p WHERE " + String.join(" AND ", equal) + " AND ")
+                        + dialect.table(relation.parent()) + " p WHERE " + dialect.joined(relation, "p", "t") + " AND ")
                 .add(new Rows(session, schema.table(relation.parent())).condition(parent, "p"))
                 .add(")");
         if (child != null) {

@@ -42,7 +42,7 @@ final class Returning {
     private void parent(Relation relation, RowSet rows) {
         TableName parent = relation.parent();
         Marked marked = walk.marked(parent);
-        String join = join(relation, "p");
+        String join = session.dialect().joined(relation, "p", "t");
         String exists = "EXISTS (SELECT 1 FROM " + session.dialect().table(parent) + " p WHERE " + join;
         if (marked != null) {
             Sql still = rows.contains("t")
@@ -69,16 +69,6 @@ final class Returning {
                     false,
                     List.of()));
         }
-    }
-
-    private String join(Relation relation, String alias) {
-        List<String> equal = new ArrayList<>();
-        for (int i = 0; i < relation.childColumns().size(); i++) {
-            equal.add(alias + "."
-                    + session.dialect().quote(relation.parentColumns().get(i)) + " = t."
-                    + session.dialect().quote(relation.childColumns().get(i)));
-        }
-        return String.join(" AND ", equal);
     }
 
     /** Another row, which is active or comes back as well, has the same values. */

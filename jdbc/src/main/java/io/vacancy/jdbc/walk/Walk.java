@@ -275,13 +275,8 @@ public final class Walk {
         if (touched.isEmpty()) {
             return null;
         }
-        List<String> equal = new ArrayList<>();
-        for (int i = 0; i < relation.childColumns().size(); i++) {
-            equal.add("c." + session.dialect().quote(relation.childColumns().get(i)) + " = t."
-                    + session.dialect().quote(relation.parentColumns().get(i)));
-        }
         Sql exists = Sql.of("EXISTS (SELECT 1 FROM " + session.dialect().table(relation.child()) + " c WHERE "
-                + String.join(" AND ", equal) + " AND (");
+                + session.dialect().joined(relation, "t", "c") + " AND (");
         for (int i = 0; i < touched.size(); i++) {
             exists.add(i == 0 ? "" : " OR ").add(touched.get(i).contains("c"));
         }
