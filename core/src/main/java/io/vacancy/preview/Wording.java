@@ -137,11 +137,14 @@ public final class Wording {
     private static List<String> consequences(
             Request request, Table table, boolean everyRow, Mode mode, Findings findings) {
         List<String> sentences = new ArrayList<>();
-        if (request.selection() instanceof Selection.EveryRow
-                && request.narrowing().equals(Narrowing.NONE)) {
-            sentences.add("Every row there is goes, whatever a list or a filter showed before.");
-        } else if (everyRow) {
-            sentences.add("The selection is every row of the table: none stays.");
+        if (everyRow) {
+            boolean said = request.selection() instanceof Selection.EveryRow
+                    && request.narrowing().equals(Narrowing.NONE);
+            String none = mode == Mode.SOFT_DELETE ? "none stays active." : "none stays.";
+            sentences.add(
+                    said
+                            ? "Every row is meant, whatever a list or a filter showed before: " + none
+                            : "The selection is every row of the table: " + none);
         }
         List<Effect> along = findings.effects().stream()
                 .filter(effect -> effect.relation() != null && effect.goes())
