@@ -34,7 +34,11 @@ final class CheckCommand implements Callable<Integer> {
         Store store = database.store();
         Rules rules = Rules.check(database.ruleBook(), store.schema());
         boolean wrong = rules.problems().stream().anyMatch(Problem::error);
-        List<Advice> advice = new Advisor(rules, store).all();
+        // Beside errors only what may mend one of them is told.
+        List<Advice> advice = new Advisor(rules, store)
+                .all().stream()
+                        .filter(each -> !wrong || each.kind() == Advice.Kind.NO_MARKER)
+                        .toList();
         if (output.json()) {
             screen.print(new JsonWriter().problems(rules.problems(), advice));
         } else {
