@@ -22,7 +22,7 @@ record Succeeding(Table table, FittedMarker marker, Successor successor, ZonedDa
         List<Assignment> opening = new ArrayList<>();
         List<String> omitted = new ArrayList<>();
         if (marker.sign() instanceof Marker.Versions versions) {
-            opening.add(new Assignment(versions.start(), from));
+            opening.add(new Assignment(versions.start(), begins(versions.start())));
             if (versions.end() != null) {
                 opening.add(new Assignment(versions.end(), null));
             }
@@ -73,9 +73,14 @@ record Succeeding(Table table, FittedMarker marker, Successor successor, ZonedDa
     @Nullable
     Assignment closing() {
         if (marker.sign() instanceof Marker.Versions versions) {
-            return versions.end() == null ? null : new Assignment(versions.end(), from());
+            return versions.end() == null ? null : new Assignment(versions.end(), begins(versions.end()));
         }
-        return new Assignment(end().column(), from());
+        return new Assignment(end().column(), begins(end().column()));
+    }
+
+    /** Where nobody says when, it is whenever the answer comes, and so no part of what is answered. */
+    private Object begins(String column) {
+        return successor.from() == null ? Moment.nowIn(table.column(column)) : from();
     }
 
     private Object from() {

@@ -457,6 +457,30 @@ class SoftDeleteTest {
     }
 
     @OnEveryEngine
+    void whereNobodySaysWhenItIsWhenTheAnswerComes(Engine engine) throws Exception {
+        Database database = build(engine);
+        database.run(
+                "CREATE TABLE tariff (no INTEGER NOT NULL, since TIMESTAMP(3) DEFAULT '2026-01-01 00:00:00' NOT NULL,"
+                        + " till TIMESTAMP(3) NULL, price INTEGER, PRIMARY KEY (no, since))",
+                "INSERT INTO tariff (no, price) VALUES (1, 10)");
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(database.source()))
+                .rules(RuleBook.build(
+                        book -> book.table("tariff", t -> t.marker(Marker.versions(List.of("no"), "since", "till")))))
+                .actor(() -> "Mira Holm")
+                .open();
+
+        Preview seen = vacancy.preview(
+                Request.from("tariff").where(column("no").equalTo(1)).replacedBy(Map.of("price", 12), null));
+        Thread.sleep(20);
+        Outcome outcome = vacancy.carryOut(seen, seen.question().answer("yes"));
+
+        assertThat(outcome.state()).as(outcome.message()).isEqualTo("done");
+        assertThat(database.count("tariff WHERE price = 12 AND till IS NULL")).isEqualTo(1);
+        assertThat(database.count("tariff o WHERE price = 10 AND till = (SELECT since FROM tariff WHERE price = 12)"))
+                .isEqualTo(1);
+    }
+
+    @OnEveryEngine
     void ofTwoSoftDeletesOfOneRowOneMarksIt(Engine engine) throws Exception {
         Database database = build(engine);
         Vacancy vacancy = open(database, rules());
