@@ -67,6 +67,11 @@ public record Findings(
 
     /** What is shown to somebody who may not see anything. */
     public static Findings withheld() {
+        return nothing(Map.of(), "");
+    }
+
+    /** What is found where there is nothing. */
+    public static Findings nothing(Map<TableName, Long> present, String fingerprint) {
         return new Findings(
                 List.of(),
                 List.of(),
@@ -75,9 +80,9 @@ public record Findings(
                 List.of(),
                 Portion.NONE,
                 Map.of(),
-                Map.of(),
+                present,
                 List.of(),
-                "");
+                fingerprint);
     }
 
     /** How many of the selected rows there are. */

@@ -54,7 +54,9 @@ final class Fitting {
         book.deletions().forEach(entry -> trying(entry.place(), () -> deletion(entry)));
         book.tables().forEach(entry -> trying(entry.place(), () -> stampsOfParents(entry)));
         undecided();
-        RelationRules.contradictions(schema, rules).forEach(told -> problems.add(new Problem(true, told, null)));
+        for (Map<Relation, List<Rule>> each : List.of(rules, whenSoftDeleted)) {
+            RelationRules.contradictions(schema, each).forEach(told -> problems.add(new Problem(true, told, null)));
+        }
         if (problems.isEmpty()) {
             // Beside errors it would be noise, and wrong of relations whose rules could not be read.
             notices();

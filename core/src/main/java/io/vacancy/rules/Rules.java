@@ -181,11 +181,15 @@ public final class Rules {
         Map<Relation, List<Rule>> soft = new LinkedHashMap<>(whenSoftDeleted);
         asked.forEach((name, rule) -> {
             Relation relation = schema.relation(name);
-            List<Rule> replaced = replaced(relation, Rule.read(rule), mode);
-            (mode == Mode.ERASE ? changed : soft).put(relation, replaced);
+            // Rows of a table without a marker are only ever erased, also where it begins with a soft delete.
+            Mode parents = markers.containsKey(relation.parent()) ? mode : Mode.ERASE;
+            List<Rule> replaced = replaced(relation, Rule.read(rule), parents);
+            (parents == Mode.ERASE ? changed : soft).put(relation, replaced);
         });
-        for (String contradiction : RelationRules.contradictions(schema, changed)) {
-            throw new MisuseException(contradiction);
+        for (Map<Relation, List<Rule>> each : List.of(changed, soft)) {
+            for (String contradiction : RelationRules.contradictions(schema, each)) {
+                throw new MisuseException(contradiction);
+            }
         }
         return new Rules(schema, changed, soft, tables, labels, markers, written, questions, deletions, problems);
     }

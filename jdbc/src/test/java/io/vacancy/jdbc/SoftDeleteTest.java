@@ -18,6 +18,7 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.preview.Visibility;
+import io.vacancy.request.Key;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.request.Restore;
@@ -298,16 +299,22 @@ class SoftDeleteTest {
                 .relation("mooring.boat_id", Rule.cascade())
                 .whenSoftDeleted("reading.mooring_id", Rule.erase())
                 .whenSoftDeleted("note.boat_id", Rule.erase())
-                .relation("note.answers", Rule.cascade())
+                .relation("note.answers", List.of("block"), Rule.cascade())
                 .whenSoftDeleted(
                         "inspection.boat_id", Rule.when(column("id").equalTo(2)).block("kept"), Rule.leave())
                 .whenSoftDeleted("contract.boat_id", Rule.leave())
                 .whenSoftDeleted("sticker.boat_id", Rule.erase())));
 
         Preview second = vacancy.preview(Request.from("boat").key(2).soft());
+        database.run("INSERT INTO note VALUES (99, 2, 11, 'Y', NULL)");
+        // The notes are erased, so what the request says of them holds for parents that are erased.
+        Preview answered = vacancy.preview(Request.from("boat").key(1).soft().rule("note.answers", "block:answered"));
+        database.run("DELETE FROM note WHERE id = 99");
         Receipt receipt =
                 vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
 
+        assertThat(answered.blockers()).singleElement().satisfies(blocker -> assertThat(blocker.reason())
+                .isEqualTo("answered"));
         assertThat(second.blockers()).singleElement().satisfies(blocker -> assertThat(blocker.reason())
                 .isEqualTo("kept"));
         assertThat(receipt.totals())
@@ -593,6 +600,17 @@ class SoftDeleteTest {
         wrong(database, "contract", Marker.versions(List.of("no"), "valid_from", (String) null), "without an end");
         wrong(database, "boat", Marker.date("left_on").who("id"), "no text");
         wrong(database, "boat", Marker.date("left_on"), "Say what becomes of them when it is soft-deleted");
+        database.run(
+                "CREATE TABLE slip (a INTEGER NOT NULL, b INTEGER NOT NULL, gone DATE, PRIMARY KEY (a, b))",
+                "CREATE TABLE stay (id INTEGER NOT NULL PRIMARY KEY, a INTEGER, b INTEGER, c INTEGER,"
+                        + " FOREIGN KEY (a, b) REFERENCES slip (a, b), FOREIGN KEY (a, c) REFERENCES slip (a, b))");
+        Rule moved = Rule.reassignTo(Key.of("a", 1, "b", 1));
+        assertThatThrownBy(() ->
+                        open(database, RuleBook.build(book -> book.table("slip", t -> t.marker(Marker.date("gone")))
+                                .whenSoftDeleted("stay(a,b)", moved)
+                                .whenSoftDeleted("stay(a,c)", moved))))
+                .isInstanceOf(RuleBookException.class)
+                .hasMessageContaining("both write stay.a");
     }
 
     private static void wrong(Database database, String table, Marker marker, String message) {

@@ -56,17 +56,7 @@ public final class Emptying {
                 Sql.of("SELECT COUNT(*) FROM " + dialect.table(name)), Context.of("counting rows of", name));
         Map<TableName, Long> present = Map.of(name, rows);
         if (rows == 0) {
-            return new Findings(
-                    List.of(),
-                    List.of(),
-                    List.of(),
-                    Portion.NONE,
-                    List.of(),
-                    Portion.NONE,
-                    Map.of(),
-                    present,
-                    List.of(),
-                    fingerprint(0));
+            return Findings.nothing(present, fingerprint(0));
         }
         Context reading = Context.of("reading", name);
         List<Row> first = new Rows(session, table).first(FEW_RECORDS, Sql.of("1 = 1"), reading);
