@@ -8,6 +8,7 @@ import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.preview.Wording;
 import io.vacancy.question.Question;
+import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
@@ -63,7 +64,7 @@ record Judging(
         if (rules.neverDeleted(table.name()) && !stays && goes) {
             return "Rows of " + table + " are never deleted.";
         }
-        if (!table.identity().exists() && !atOnce()) {
+        if (!table.identity().exists() && !atOnce() && request.images() == null) {
             return "Table " + table + " has no key by which its rows could be told apart, so nothing can be deleted"
                     + " from it but every row at once.";
         }
@@ -72,9 +73,12 @@ record Judging(
             refusal = Wording.rows(found.selected()) + " of " + table + " match " + Wording.selected(request)
                     + ", and a match means exactly one. Say which by its key, or select by a condition.";
         }
-        return refusal == null
-                ? new Guards(request.limits().stricter(rules.limits(table.name())), rules).refusal(table, found)
-                : refusal;
+        return refusal == null ? new Guards(limits(), rules).refusal(table, found) : refusal;
+    }
+
+    /** What the rule book says of rows that go does not bind those that come back, or images. */
+    private Limits limits() {
+        return request.images() == null ? request.limits().stricter(rules.limits(table.name())) : request.limits();
     }
 
     private boolean atOnce() {
@@ -108,7 +112,8 @@ record Judging(
             case DELETE -> Act.ERASE;
             case SOFT_DELETE -> Act.SOFT_DELETE;
             case RESTORE -> Act.RESTORE;
-            case SET_NULL, REASSIGN, REPLACE -> Act.CHANGE;
+            case SET_NULL, REASSIGN, REPLACE, RELINK -> Act.CHANGE;
+            case PURGE -> Act.PURGE;
         });
     }
 

@@ -6,11 +6,13 @@ import io.vacancy.condition.Moment;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Deletion;
+import io.vacancy.program.Keeping;
 import io.vacancy.program.Marked;
 import io.vacancy.program.Program;
 import io.vacancy.program.Succession;
 import io.vacancy.program.Target;
 import io.vacancy.program.Writes;
+import io.vacancy.request.Images;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
@@ -22,12 +24,14 @@ import io.vacancy.request.Selection;
 import io.vacancy.request.Successor;
 import io.vacancy.rules.Assignment;
 import io.vacancy.rules.FittedMarker;
+import io.vacancy.rules.Retention;
 import io.vacancy.rules.Rules;
 import io.vacancy.rules.Stamps;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -47,16 +51,45 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
         return new Deletion(
                 program,
                 target(request, table, program.mode()),
-                scopes(program),
+                scopes(program, request.images()),
                 request.onBlocked() == OnBlocked.SPARE,
                 writes(program, request, table),
                 succession(request, table),
                 marked(),
                 visible(request, table, program.mode()),
+                keeping(request, program),
+                request.images(),
+                List.of(),
                 counted(request, table, program, shown),
                 ZonedDateTime.now(clock),
                 request.patience(),
                 shown);
+    }
+
+    private Keeping keeping(Request request, Program program) {
+        ZonedDateTime now = ZonedDateTime.now(clock);
+        Set<TableName> without = new HashSet<>();
+        Map<TableName, Instant> until = new HashMap<>();
+        Stream<TableName> changed =
+                program.changes().stream().map(branch -> branch.relation().child());
+        Stream.concat(program.tables().stream(), changed).forEach(table -> {
+            Retention retention = rules.retention(table);
+            ZonedDateTime end = retention.imagesUntil(now);
+            if (!retention.kept()) {
+                without.add(table);
+            } else if (end != null) {
+                until.put(table, end.toInstant());
+            }
+        });
+        return new Keeping(
+                signature.receipt(),
+                request.continued() != null,
+                signature.actor(),
+                signature.why(),
+                now.toInstant(),
+                request.archived(),
+                without,
+                until);
     }
 
     private Map<TableName, Marked> marked() {
@@ -104,7 +137,7 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
         Succeeding succeeding = succeeding(request, selected);
         Map<TableName, List<Assignment>> marks = new HashMap<>();
         program.modes().forEach((table, mode) -> {
-            if (mode != Mode.ERASE) {
+            if (mode != Mode.ERASE && !fromArchive(request)) {
                 FittedMarker marker = marker(table);
                 List<Assignment> all = new ArrayList<>(
                         succeeding != null
@@ -155,6 +188,9 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
 
     /** Which rows are selected from at all, or null for every row. */
     private @Nullable Condition seen(Request request, Table table, Mode mode) {
+        if (fromArchive(request)) {
+            return null;
+        }
         if (mode == Mode.RESTORE) {
             return marker(table.name()).deleted();
         }
@@ -169,7 +205,7 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
 
     private Deletion.@Nullable Visible visible(Request request, Table table, Mode mode) {
         FittedMarker marker = rules.marker(table.name());
-        if (marker == null) {
+        if (marker == null || fromArchive(request)) {
             return null;
         }
         boolean all = mode == Mode.ERASE && request.selectsMarked();
@@ -178,7 +214,7 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
     }
 
     private Target target(Request request, Table table, Mode mode) {
-        if (mode == Mode.RESTORE && request.onBlocked() == OnBlocked.SPARE) {
+        if (mode == Mode.RESTORE && !fromArchive(request) && request.onBlocked() == OnBlocked.SPARE) {
             throw new MisuseException(
                     "Rows that come back are not spared one by one.",
                     "Leave those out that something stands in the way of.");
@@ -271,12 +307,16 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
     }
 
     /** The conditions on every table that the program reads. */
-    private Map<TableName, Condition> scopes(Program program) {
+    /** Of all tables where images are meant, since only the store knows of which ones they are. */
+    private Map<TableName, Condition> scopes(Program program, @Nullable Images images) {
         Map<TableName, Condition> scopes = new HashMap<>();
         Stream<TableName> children = Stream.concat(program.holds().stream(), program.changes().stream())
                 .map(Branch::relation)
                 .map(relation -> relation.child());
-        Stream.concat(program.tables().stream(), children).distinct().forEach(name -> {
+        Stream<TableName> touched = images == null
+                ? Stream.concat(program.tables().stream(), children)
+                : rules.schema().tables().stream().map(Table::name);
+        touched.distinct().forEach(name -> {
             Table table = rules.schema().table(name);
             Condition condition = scope.on(table);
             if (condition != null) {
@@ -296,6 +336,12 @@ record Reading(Rules rules, Scope scope, Clock clock, Signature signature) {
         if (limits.atMostPercent() != null || (shown && mayBeEveryRow)) {
             counted.add(table.name());
         }
-        return counted;
+        return fromArchive(request) ? Set.of() : counted;
+    }
+
+    /** Whether images are meant by the selection, not rows that are there. */
+    private static boolean fromArchive(Request request) {
+        Images images = request.images();
+        return images != null && !images.besides();
     }
 }

@@ -1,8 +1,11 @@
 package io.vacancy;
 
+import io.vacancy.archive.Kept;
+import io.vacancy.archive.KeptQuery;
 import io.vacancy.condition.ColumnTerm;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.request.Images;
 import io.vacancy.request.Request;
 import io.vacancy.request.Restore;
 import io.vacancy.rules.FittedMarker;
@@ -10,19 +13,55 @@ import io.vacancy.rules.Rules;
 import io.vacancy.schema.TableName;
 import io.vacancy.store.Store;
 import io.vacancy.store.Watch;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
-/** Finds what was marked under a receipt. */
+/** Finds what went, or was marked, under a receipt. */
 record Restoring(Rules rules, Store store, Watch watch) {
 
     /**
-     * The rows that were selected once, in the table that nothing else of the receipt leads to.
+     * What is kept under a receipt, what is marked under it, or both.
      *
-     * @throws MisuseException if no row is marked under it
+     * @throws MisuseException if there is nothing
      */
     Request request(Restore restore) {
+        List<Kept> kept = kept(restore.receipt());
+        String table = restore.table();
+        if (table != null) {
+            Images images = Images.of(List.of(restore.receipt()));
+            Request.From from = Request.from(table);
+            return (restore.keys().isEmpty() ? from.everyRow() : from.keys(restore.keys())).fromArchive(images);
+        }
+        Request marked = marked(restore);
+        if (kept.isEmpty() && marked == null) {
+            throw new MisuseException(
+                    "Nothing can be brought back by receipt " + restore.receipt() + ".",
+                    "Nothing was kept or marked under it, or it was brought back, or it is gone for good.");
+        }
+        if (marked != null) {
+            return kept.isEmpty() ? marked : marked.fromArchive(Images.besides(restore.receipt()));
+        }
+        return Request.from(kept.get(0).table().toString())
+                .everyRow()
+                .fromArchive(Images.of(List.of(restore.receipt())));
+    }
+
+    /** In the order of its lines: the selected table first. */
+    private List<Kept> kept(String receipt) {
+        if (!store.archive().ready()) {
+            return List.of();
+        }
+        try (Stream<Kept> kept = store.archive().kept(KeptQuery.all().receipts(List.of(receipt)))) {
+            return kept.sorted(Comparator.comparing(Kept::line)).toList();
+        }
+    }
+
+    /** The rows that were selected once, in the table that nothing else of the receipt leads to; null for none. */
+    private @Nullable Request marked(Restore restore) {
         Map<TableName, Condition> kept = new LinkedHashMap<>();
         Map<TableName, Condition> marked = new LinkedHashMap<>();
         for (TableName table : rules.marked()) {
@@ -46,10 +85,6 @@ record Restoring(Rules rules, Store store, Watch watch) {
                 return Request.from(table.toString()).where(ofReceipt).restoring();
             }
         }
-        throw new MisuseException(
-                "No row is marked as deleted by receipt " + restore.receipt() + ".",
-                marked.isEmpty()
-                        ? "No marker of the rule book keeps receipts; restore rows by their key."
-                        : "It may have been brought back, or removed for good.");
+        return null;
     }
 }

@@ -4,6 +4,7 @@ import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
 import io.vacancy.advice.Advisor;
+import io.vacancy.archive.Saver;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
@@ -24,6 +25,7 @@ import io.vacancy.program.Compiler;
 import io.vacancy.program.Deletion;
 import io.vacancy.program.Program;
 import io.vacancy.question.Answer;
+import io.vacancy.request.Images;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
 import io.vacancy.request.Restore;
@@ -91,6 +93,7 @@ public final class Vacancy {
         private Listener listener = new Listener() {};
         private @Nullable Cancellation cancellation;
         private @Nullable RowTaker taker;
+        private @Nullable Saver saver;
 
         private Builder(Store store) {
             this.store = store;
@@ -106,6 +109,7 @@ public final class Vacancy {
             this.listener = other.listener;
             this.cancellation = other.cancellation;
             this.taker = other.taker;
+            this.saver = other.saver;
         }
 
         /** The application's rule book; without one everything follows what the schema declares. */
@@ -201,6 +205,23 @@ public final class Vacancy {
         Builder changed = new Builder(settings);
         changed.taker = taker;
         return with(changed);
+    }
+
+    /**
+     * The same, which hands over a copy of everything that goes or is changed, while it is still there, to be kept
+     * outside the database.
+     *
+     * @param saver called on the thread that deletes
+     */
+    public Vacancy savingTo(Saver saver) {
+        Builder changed = new Builder(settings);
+        changed.saver = saver;
+        return with(changed);
+    }
+
+    /** Where receipts and the images of rows that went are kept. */
+    public Archive archive() {
+        return new Archive(store.archive(), this::rules, this::whoAsks, settings.clock);
     }
 
     private Vacancy with(Builder changed) {
@@ -414,13 +435,19 @@ public final class Vacancy {
     }
 
     /**
-     * Everything that bringing back what a receipt marked would do, with nothing changed. Carried out like any
-     * other preview.
+     * Everything that bringing back what went under a receipt would do, with nothing changed: the rows whose images
+     * are kept, and those that were marked. Carried out like any other preview.
      *
-     * @throws MisuseException if no table that keeps receipts with its marker has a row of this one
+     * @throws MisuseException if nothing is kept of this receipt, and no table that keeps receipts with its marker has
+     *     a row of it
      */
     public Preview previewRestore(Restore restore) {
-        return preview(new Restoring(rules(), store, watch()).request(restore));
+        return preview(request(restore));
+    }
+
+    /** The request that brings back what went under a receipt; see {@link #previewRestore}. */
+    public Request request(Restore restore) {
+        return new Restoring(rules(), store, watch()).request(restore);
     }
 
     /**
@@ -497,6 +524,7 @@ public final class Vacancy {
         if (refusal != null) {
             return new Outcome.Refused(judging.withheld(refusal), refusal);
         }
+        String id = receiptId(request);
         Store.Approval approval = new Store.Approval() {
             @Override
             public @Nullable Outcome objection(Findings found) {
@@ -521,11 +549,20 @@ public final class Vacancy {
             }
 
             @Override
+            public @Nullable Saver saver() {
+                return settings.saver;
+            }
+
+            @Override
+            public Receipt receipt(Findings found) {
+                return Vacancy.this.receipt(request, table, judging.actor(), id, found);
+            }
+
+            @Override
             public @Nullable RowTaker taker() {
                 return settings.taker;
             }
         };
-        String id = ReceiptId.next(settings.clock.instant());
         Store.Ending ending = store.carryOut(deletion(request, table, shown, id), approval);
         if (ending instanceof Store.Ending.Outdated) {
             // The schema has been altered since it was read: compile anew, once.
@@ -575,7 +612,7 @@ public final class Vacancy {
                 removed.effects(),
                 removed.totals(),
                 removed.warnings(),
-                false,
+                removed.kept(),
                 removed.visibility());
     }
 
@@ -599,17 +636,25 @@ public final class Vacancy {
     }
 
     private Deletion deletion(Request request, Table table, boolean shown) {
-        return deletion(request, table, shown, ReceiptId.next(settings.clock.instant()));
+        return deletion(request, table, shown, receiptId(request));
     }
 
     private Deletion deletion(Request request, Table table, boolean shown, String receipt) {
         Mode mode = modeOf(request, table);
         Rules rules = rules().with(request.rules(), mode);
         Compiler compiler = rules == rules() ? compiled().compiler() : new Compiler(rules);
-        Program program = compiler.compile(table.name(), mode);
+        Images images = request.images();
+        Program program = images != null && !images.besides()
+                ? Program.alone(rules.schema(), table.name(), mode)
+                : compiler.compile(table.name(), mode);
         Signature signature = new Signature(whoAsks(), request.because(), receipt);
         return new Reading(rules, settings.scope.get(), settings.clock, signature)
                 .deletion(request, table, program, shown);
+    }
+
+    private String receiptId(Request request) {
+        String continued = request.continued();
+        return continued == null ? ReceiptId.next(settings.clock.instant()) : continued;
     }
 
     private Compiled compiled() {

@@ -14,7 +14,8 @@ public interface Permission {
         ERASE("erase rows of"),
         CHANGE("change rows of"),
         SOFT_DELETE("soft-delete rows of"),
-        RESTORE("restore rows of");
+        RESTORE("restore rows of"),
+        PURGE("purge what is kept of");
 
         /** What it is to have rows go, or come back, in a mode. */
         public static Act of(Mode mode) {
@@ -23,6 +24,7 @@ public interface Permission {
                 case SOFT_DELETE -> SOFT_DELETE;
                 case RESTORE -> RESTORE;
                 case REPLACE -> CHANGE;
+                case PURGE -> PURGE;
             };
         }
 

@@ -24,6 +24,7 @@ final class Sentences {
                     case SOFT_DELETE -> Action.SOFT_DELETE;
                     case RESTORE -> Action.RESTORE;
                     case REPLACE -> Action.REPLACE;
+                    case PURGE -> Action.PURGE;
                 };
         long along = receipt.totals().getOrDefault(action, 0L) - receipt.rows();
         long erased = action == Action.DELETE ? 0 : receipt.totals().getOrDefault(Action.DELETE, 0L);
@@ -33,6 +34,7 @@ final class Sentences {
                     case SOFT_DELETE -> "Marked as deleted ";
                     case RESTORE -> "Brought back ";
                     case REPLACE -> "Replaced ";
+                    case PURGE -> "Removed for good the images of ";
                 };
         return did + Wording.rows(receipt.rows()) + " of " + receipt.table()
                 + (along > 0 ? " and " + Wording.rows(along) + " with it" : "")
@@ -65,7 +67,9 @@ final class Sentences {
         if (preview.blockers().isEmpty()) {
             return "Everything selected is spared: "
                     + preview.sparedBy().stream()
-                            .map(by -> Wording.rows(by.rows()) + " through " + by.relation() + ": " + by.reason())
+                            .map(by -> Wording.rows(by.rows())
+                                    + (by.relation() == null ? " since " : " through " + by.relation() + ": ")
+                                    + by.reason())
                             .collect(Collectors.joining("; "))
                     + ". Nothing was changed.";
         }

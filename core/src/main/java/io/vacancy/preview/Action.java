@@ -7,7 +7,11 @@ public enum Action {
     SET_NULL("set-null"),
     REASSIGN("reassign"),
     RESTORE("restore"),
-    REPLACE("replace");
+    REPLACE("replace"),
+    /** A link gets back what it held before. */
+    RELINK("relink"),
+    /** Images are removed for good. */
+    PURGE("purge");
 
     private final String word;
 

@@ -28,6 +28,6 @@ public record Effect(
 
     /** Whether the rows go, are marked as gone, or come back; else a link of theirs is changed. */
     public boolean goes() {
-        return action != Action.SET_NULL && action != Action.REASSIGN;
+        return action != Action.SET_NULL && action != Action.REASSIGN && action != Action.RELINK;
     }
 }

@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param warnings what the caller ought to know besides, such as triggers
  * @param fingerprint see {@link Fingerprint}
  * @param visibility what is seen and what is stored of the selected table, where it has a marker; else null
+ * @param kept whether images of the rows are kept, so that they can be brought back
  */
 public record Findings(
         List<Row> records,
@@ -32,7 +33,8 @@ public record Findings(
         Map<TableName, Long> present,
         List<String> warnings,
         String fingerprint,
-        @Nullable Visibility visibility) {
+        @Nullable Visibility visibility,
+        boolean kept) {
 
     /** Findings about a table without a marker. */
     public Findings(
@@ -46,13 +48,53 @@ public record Findings(
             Map<TableName, Long> present,
             List<String> warnings,
             String fingerprint) {
-        this(records, effects, blockers, spared, sparedBy, missing, totals, present, warnings, fingerprint, null);
+        this(
+                records,
+                effects,
+                blockers,
+                spared,
+                sparedBy,
+                missing,
+                totals,
+                present,
+                warnings,
+                fingerprint,
+                null,
+                false);
     }
 
     /** The same, with what is seen and what is stored. */
     public Findings with(@Nullable Visibility seen) {
         return new Findings(
-                records, effects, blockers, spared, sparedBy, missing, totals, present, warnings, fingerprint, seen);
+                records,
+                effects,
+                blockers,
+                spared,
+                sparedBy,
+                missing,
+                totals,
+                present,
+                warnings,
+                fingerprint,
+                seen,
+                kept);
+    }
+
+    /** The same, with whether images of the rows are kept. */
+    public Findings kept(boolean images) {
+        return new Findings(
+                records,
+                effects,
+                blockers,
+                spared,
+                sparedBy,
+                missing,
+                totals,
+                present,
+                warnings,
+                fingerprint,
+                visibility,
+                images);
     }
 
     public Findings {
@@ -92,7 +134,7 @@ public record Findings(
 
     /** How many rows would go or come back, those of other tables included. */
     public long going() {
-        return Stream.of(Action.DELETE, Action.SOFT_DELETE, Action.RESTORE, Action.REPLACE)
+        return Stream.of(Action.DELETE, Action.SOFT_DELETE, Action.RESTORE, Action.REPLACE, Action.PURGE)
                 .mapToLong(action -> totals.getOrDefault(action, 0L))
                 .sum();
     }

@@ -72,6 +72,15 @@ public final class Fingerprint {
         return HexFormat.of().formatHex(whole, 0, SHOWN_BYTES);
     }
 
+    /** The digest of two things that happen together. */
+    public static String joined(String one, String other) {
+        if (one.isEmpty() || other.isEmpty()) {
+            return one + other;
+        }
+        byte[] both = sha256().digest((one + " " + other).getBytes(StandardCharsets.UTF_8));
+        return HexFormat.of().formatHex(both, 0, SHOWN_BYTES);
+    }
+
     private static MessageDigest sha256() {
         try {
             return MessageDigest.getInstance("SHA-256");

@@ -1,6 +1,7 @@
 package io.vacancy.preview;
 
 import io.vacancy.schema.Row;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A selected row that is left out, and why.
@@ -8,4 +9,4 @@ import io.vacancy.schema.Row;
  * @param relation the relation through which something stands in the way of it, or of what would go with it
  * @param reason why, as the rule book or the schema has it; of several the one that was found first
  */
-public record SparedRow(Row row, String relation, String reason) {}
+public record SparedRow(Row row, @Nullable String relation, String reason) {}

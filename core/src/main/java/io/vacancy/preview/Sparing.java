@@ -2,6 +2,7 @@ package io.vacancy.preview;
 
 import io.vacancy.schema.Row;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Why some of the selected rows are left out.
@@ -11,7 +12,7 @@ import java.util.List;
  * @param reason why, as the rule book or the schema has it
  * @param sample a few of the selected rows that are left out, in key order
  */
-public record Sparing(String relation, long rows, String reason, List<Row> sample) {
+public record Sparing(@Nullable String relation, long rows, String reason, List<Row> sample) {
 
     public Sparing {
         sample = List.copyOf(sample);

@@ -12,6 +12,7 @@ import io.vacancy.rules.Rules;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import java.math.BigDecimal;
+import java.time.Period;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -73,6 +74,7 @@ public final class Wording {
                             case SOFT_DELETE -> "Mark as deleted ";
                             case RESTORE -> "Bring back ";
                             case REPLACE -> "Replace ";
+                            case PURGE -> "Remove for good ";
                         }
                         + what(request, table, mode, findings);
     }
@@ -84,6 +86,9 @@ public final class Wording {
 
     /** The one row by its label, or the number of rows and by what they were selected. */
     private String what(Request request, Table table, Mode mode, Findings findings) {
+        if (mode == Mode.PURGE) {
+            return images(findings.selected()) + " of " + table;
+        }
         List<Row> records = findings.records();
         if (findings.selected() == 1 && records.size() == 1) {
             return table + " " + rules.label(records.get(0));
@@ -134,8 +139,7 @@ public final class Wording {
         return clean.length() <= LONGEST ? clean : clean.substring(0, LONGEST - 3) + "...";
     }
 
-    private static List<String> consequences(
-            Request request, Table table, boolean everyRow, Mode mode, Findings findings) {
+    private List<String> consequences(Request request, Table table, boolean everyRow, Mode mode, Findings findings) {
         List<String> sentences = new ArrayList<>();
         if (everyRow) {
             boolean said = request.selection() instanceof Selection.EveryRow
@@ -167,22 +171,31 @@ public final class Wording {
                         case SOFT_DELETE -> "Nothing else is marked with it.";
                         case RESTORE -> "Nothing else comes back with it.";
                         case REPLACE -> "What hangs on the row that ends stays with it.";
+                        case PURGE -> "No row that is there changes.";
                     });
         }
         switch (mode) {
             case ERASE -> sum(alike, "goes with it", "go with it", sentences);
             case SOFT_DELETE -> sum(alike, "is marked with it", "are marked with it", sentences);
             case RESTORE -> sum(alike, "comes back with it", "come back with it", sentences);
+            case PURGE -> sum(alike, "goes with it", "go with it", sentences);
             case REPLACE ->
                 findings.effects().forEach(effect -> sentences.add("The successor has " + effect.becomes() + "."));
         }
-        sum(erased, "is erased for good", "are erased for good", sentences);
+        sum(
+                erased,
+                findings.kept() ? "is erased" : "is erased for good",
+                findings.kept() ? "are erased" : "are erased for good",
+                sentences);
         for (Effect effect : findings.effects()) {
             boolean one = effect.rows() == 1;
             String which = rows(effect.rows()) + " of " + effect.table();
             if (effect.action() == Action.SET_NULL && !unlinked) {
                 sentences.add(which + (one ? " stays and loses its " : " stay and lose their ") + "link: "
                         + effect.relation() + " becomes NULL.");
+            } else if (effect.action() == Action.RELINK) {
+                sentences.add(which + (one ? " gets its" : " get their") + " link back: " + effect.relation()
+                        + " holds again what it held before.");
             } else if (effect.action() == Action.REASSIGN) {
                 sentences.add(which + (one ? " stays and gets" : " stay and get") + " another parent: "
                         + effect.relation() + " becomes " + effect.becomes() + ".");
@@ -194,15 +207,64 @@ public final class Wording {
                     + " selected as well " + (findings.spared().rows() == 1 ? "stays" : "stay")
                     + ", because something stands in the way.");
         }
-        if (mode == Mode.ERASE && !unlinked) {
-            sentences.add("No copy is kept, so nothing of this can be brought back.");
-        }
+        kept(request, table, mode, findings, sentences);
         if (mode == Mode.SOFT_DELETE) {
             sentences.add("What is marked stays in the database and can come back.");
         }
         visible(table, findings.visibility(), mode, sentences);
         findings.warnings().forEach(sentences::add);
         return sentences;
+    }
+
+    private void kept(Request request, Table table, Mode mode, Findings findings, List<String> sentences) {
+        if (mode == Mode.PURGE) {
+            sentences.add("Nothing of this can be brought back afterwards.");
+        }
+        boolean changes = findings.totals().containsKey(Action.DELETE)
+                || findings.totals().containsKey(Action.SET_NULL)
+                || findings.totals().containsKey(Action.REASSIGN);
+        if (mode == Mode.PURGE || mode == Mode.RESTORE || !changes) {
+            return;
+        }
+        if (!findings.kept()) {
+            if (mode == Mode.ERASE
+                    && !(request.selection() instanceof Selection.Orphans orphans && orphans.setNull())) {
+                sentences.add("No copy is kept, so nothing of this can be brought back.");
+            }
+            return;
+        }
+        Period time = rules.retention(table.name()).images();
+        sentences.add("Images are kept" + (time == null ? "" : " for " + written(time))
+                + ", by which it can be brought back.");
+        String without = findings.effects().stream()
+                .map(Effect::table)
+                .filter(name -> !rules.retention(name).kept())
+                .distinct()
+                .map(Object::toString)
+                .collect(Collectors.joining(", "));
+        if (!without.isEmpty()) {
+            sentences.add("Of " + without + " no image is kept, as the rule book says.");
+        }
+    }
+
+    /** "30 days", "7 years". */
+    public static String written(Period time) {
+        List<String> parts = new ArrayList<>();
+        part(time.getYears(), "year", parts);
+        part(time.getMonths(), "month", parts);
+        part(time.getDays(), "day", parts);
+        return parts.isEmpty() ? "no time" : String.join(" and ", parts);
+    }
+
+    private static void part(int number, String unit, List<String> parts) {
+        if (number != 0) {
+            parts.add(number + " " + unit + (number == 1 ? "" : "s"));
+        }
+    }
+
+    /** "1 image", "12,000 images". */
+    public static String images(long count) {
+        return grouped(count) + (count == 1 ? " image" : " images");
     }
 
     private static void sum(List<Effect> effects, String one, String several, List<String> sentences) {

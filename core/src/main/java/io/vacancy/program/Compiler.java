@@ -126,7 +126,7 @@ public final class Compiler {
 
         private List<Branch> branches(TableName parent) {
             Mode parents = modeOf(parent);
-            if (parents == Mode.REPLACE) {
+            if (parents == Mode.REPLACE || parents == Mode.PURGE) {
                 // What hangs on a row that ends stays with it.
                 return List.of();
             }
@@ -245,13 +245,22 @@ public final class Compiler {
                 : fate;
     }
 
-    /** Children first by every enforced relation between the tables, not only those that cascade. */
     private List<Removal> removals(Collection<TableName> reached) {
-        List<List<TableName>> groups = Components.of(reached, parent -> children(enforcedTo(parent)), rank);
+        return removals(schema, reached, rank);
+    }
+
+    /** The order in which rows of these tables can be removed; the other way round it is that of adding them. */
+    public static List<Removal> removals(Schema schema, Collection<TableName> tables) {
+        return removals(schema, tables, rank(schema));
+    }
+
+    /** Children first by every enforced relation between the tables, not only those that cascade. */
+    private static List<Removal> removals(Schema schema, Collection<TableName> tables, Comparator<TableName> rank) {
+        List<List<TableName>> groups = Components.of(tables, parent -> children(enforcedTo(schema, parent)), rank);
         List<Removal> removals = new ArrayList<>();
         for (List<TableName> group : groups) {
             List<Relation> circle = group.stream()
-                    .flatMap(parent -> enforcedTo(parent).stream())
+                    .flatMap(parent -> enforcedTo(schema, parent).stream())
                     .filter(relation -> group.contains(relation.child()))
                     .toList();
             removals.add(0, new Removal(group, circle));
@@ -259,7 +268,7 @@ public final class Compiler {
         return removals;
     }
 
-    private List<Relation> enforcedTo(TableName parent) {
+    private static List<Relation> enforcedTo(Schema schema, TableName parent) {
         return schema.relationsTo(parent).stream().filter(Relation::enforced).toList();
     }
 }

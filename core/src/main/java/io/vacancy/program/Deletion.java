@@ -1,9 +1,12 @@
 package io.vacancy.program;
 
+import io.vacancy.archive.Hold;
 import io.vacancy.condition.Condition;
+import io.vacancy.request.Images;
 import io.vacancy.schema.TableName;
 import java.time.Duration;
 import java.time.ZonedDateTime;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -19,6 +22,9 @@ import org.jspecify.annotations.Nullable;
  * @param succession how the selected row ends and its successor begins, or null
  * @param marked the tables whose rows can be soft-deleted
  * @param visible the rows of the selected table that are seen, or null where there is nothing to tell of them
+ * @param keeping what is to be kept
+ * @param images the images that are meant instead of rows that are there, or null
+ * @param holds what may not be erased or purged; known once the store has looked
  * @param counted tables of which somebody wants to know how many rows there are, those that stay included
  * @param now what conditions mean by today and now
  * @param patience how long to wait for rows that somebody else holds; null for as long as the database does
@@ -34,6 +40,9 @@ public record Deletion(
         @Nullable Succession succession,
         Map<TableName, Marked> marked,
         @Nullable Visible visible,
+        Keeping keeping,
+        @Nullable Images images,
+        List<Hold> holds,
         Set<TableName> counted,
         ZonedDateTime now,
         @Nullable Duration patience,
@@ -41,6 +50,7 @@ public record Deletion(
 
     public Deletion {
         scopes = Map.copyOf(scopes);
+        holds = List.copyOf(holds);
         marked = Map.copyOf(marked);
         counted = Set.copyOf(counted);
     }
@@ -55,7 +65,35 @@ public record Deletion(
 
     /** The same, whose findings are shown to somebody. */
     public Deletion toBeShown() {
+        return with(keeping, holds, true);
+    }
+
+    /** The same where there is no place for what is to be kept. */
+    public Deletion keepingNothing() {
+        return with(keeping.withoutImages(), holds, shown);
+    }
+
+    /** The same under holds. */
+    public Deletion under(List<Hold> inForce) {
+        return with(keeping, inForce, shown);
+    }
+
+    private Deletion with(Keeping kept, List<Hold> inForce, boolean toBeShown) {
         return new Deletion(
-                program, target, scopes, sparing, writes, succession, marked, visible, counted, now, patience, true);
+                program,
+                target,
+                scopes,
+                sparing,
+                writes,
+                succession,
+                marked,
+                visible,
+                kept,
+                images,
+                inForce,
+                counted,
+                now,
+                patience,
+                toBeShown);
     }
 }

@@ -38,6 +38,13 @@ public record Program(
         removals = List.copyOf(removals);
     }
 
+    /** The program that follows nothing: for rows, or images of rows, of one table. */
+    public static Program alone(Schema schema, TableName table, Mode mode) {
+        Component only = new Component(List.of(table), List.of(), List.of());
+        List<Removal> removals = List.of(new Removal(List.of(table), List.of()));
+        return new Program(schema, table, mode, Map.of(table, mode), List.of(only), List.of(), List.of(), removals);
+    }
+
     /** Everything that happens to child rows of parents that go. */
     public List<Branch> branches() {
         Stream<Branch> cascades =

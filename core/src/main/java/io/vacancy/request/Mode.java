@@ -9,7 +9,9 @@ public enum Mode {
     /** Rows that are marked are active again. */
     RESTORE("restore"),
     /** A row ends, and a successor takes its place. */
-    REPLACE("replace");
+    REPLACE("replace"),
+    /** Images of rows that went are removed for good. */
+    PURGE("purge");
 
     private final String word;
 
@@ -17,7 +19,7 @@ public enum Mode {
         this.word = word;
     }
 
-    /** The written form: {@code erase}, {@code soft-delete}, {@code restore} or {@code replace}. */
+    /** The written form: {@code erase}, {@code soft-delete} and so on. */
     public String word() {
         return word;
     }

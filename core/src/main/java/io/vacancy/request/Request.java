@@ -31,6 +31,9 @@ import org.jspecify.annotations.Nullable;
  * @param onBlocked what happens where rows stand in the way
  * @param selectsMarked whether rows that are marked as deleted are selected as well
  * @param successor what takes the place of the selected row, or null where rows go or come back
+ * @param images the images of rows that are meant instead of rows that are there, or null
+ * @param archived whether images are kept of what goes, where there is a place for them
+ * @param continued the receipt that this is a further part of, or null
  * @param rules rules of its own, by the written form of the relation; see {@link #rule}
  */
 public record Request(
@@ -46,6 +49,9 @@ public record Request(
         OnBlocked onBlocked,
         boolean selectsMarked,
         @Nullable Successor successor,
+        @Nullable Images images,
+        boolean archived,
+        @Nullable String continued,
         Map<String, String> rules) {
 
     public Request {
@@ -158,6 +164,9 @@ public record Request(
                     OnBlocked.REFUSE,
                     false,
                     null,
+                    null,
+                    true,
+                    null,
                     Map.of());
         }
     }
@@ -175,6 +184,9 @@ public record Request(
         private OnBlocked onBlocked;
         private boolean selectsMarked;
         private @Nullable Successor successor;
+        private @Nullable Images images;
+        private boolean archived;
+        private @Nullable String continued;
         private Map<String, String> rules;
 
         Parts(Request of) {
@@ -188,6 +200,9 @@ public record Request(
             onBlocked = of.onBlocked;
             selectsMarked = of.selectsMarked;
             successor = of.successor;
+            images = of.images;
+            archived = of.archived;
+            continued = of.continued;
             rules = of.rules;
         }
     }
@@ -208,6 +223,9 @@ public record Request(
                 parts.onBlocked,
                 parts.selectsMarked,
                 parts.successor,
+                parts.images,
+                parts.archived,
+                parts.continued,
                 parts.rules);
     }
 
@@ -273,6 +291,40 @@ public record Request(
      */
     public Request restoring() {
         return with(parts -> parts.mode = Mode.RESTORE);
+    }
+
+    /**
+     * Means images of rows that went, instead of rows that are there: those of the selection's table, to come back
+     * or, by {@link #purging()}, to go for good. With a row there comes back what hung on it and went with it.
+     */
+    public Request fromArchive(Images which) {
+        return with(parts -> {
+            parts.images = which;
+            parts.mode = Mode.RESTORE;
+        });
+    }
+
+    /** Has images go for good; see {@link #fromArchive}. */
+    public Request purging() {
+        return with(parts -> {
+            parts.images = parts.images == null ? Images.any() : parts.images;
+            parts.mode = Mode.PURGE;
+        });
+    }
+
+    /** Keeps no image of what goes, though there is a place for it. */
+    public Request withoutArchive() {
+        return with(parts -> parts.archived = false);
+    }
+
+    /**
+     * Carries it out as a further part of a receipt: what belongs together and is done in several transactions can be
+     * brought back by one name.
+     *
+     * @param receipt its identifier
+     */
+    public Request continuing(String receipt) {
+        return with(parts -> parts.continued = receipt);
     }
 
     /**

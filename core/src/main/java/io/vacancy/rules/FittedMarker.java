@@ -4,6 +4,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.condition.Moment;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
+import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -36,6 +37,18 @@ public final class FittedMarker {
     /** What holds for the rows that are soft-deleted; never unknown. Of versions, earlier ones are neither. */
     public Condition deleted() {
         return deleted;
+    }
+
+    /** What holds for the rows that were soft-deleted before a time; null where no column tells when they were. */
+    public @Nullable Condition markedBefore(ZonedDateTime time) {
+        String column = marker.sign() instanceof Marker.Date date
+                ? date.column()
+                : marker.sign() instanceof Marker.EndDate end ? end.column() : null;
+        if (column == null) {
+            return null;
+        }
+        Object at = Moment.now().at(time, table.column(column).type().kind());
+        return deleted.and(new Condition.Compare(column, Condition.Comparison.LESS, at));
     }
 
     /** The column that keeps the receipt's identifier, or null. */

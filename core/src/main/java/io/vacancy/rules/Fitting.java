@@ -17,6 +17,7 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -71,6 +72,7 @@ final class Fitting {
                 written,
                 book.questions(),
                 deletions,
+                book.retention(),
                 problems);
     }
 
@@ -147,6 +149,16 @@ final class Fitting {
         Stamps stamps = entry.stamps();
         if (stamps != null) {
             stamped(stamps, table);
+        }
+        Retention retention = entry.retention();
+        if (retention != null && retention.softDeleted() != null) {
+            FittedMarker fitted = markers.get(table.name());
+            if (fitted == null || fitted.markedBefore(ZonedDateTime.now()) == null) {
+                throw new MisuseException(
+                        "Nothing tells since when rows of " + table
+                                + " are marked as deleted, so they cannot go after a" + " time.",
+                        "Give the table a marker with a date, or leave soft-deleted out of kept.");
+            }
         }
         for (List<String> unique : entry.uniqueWhileActive()) {
             if (marker == null) {

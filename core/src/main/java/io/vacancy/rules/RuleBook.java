@@ -15,12 +15,14 @@ import org.jspecify.annotations.Nullable;
  * @param relations what it says of relations
  * @param questions how strongly it wants to be asked
  * @param deletions what it has names for
+ * @param retention how long something is kept of the rows of tables that say nothing of it
  */
 public record RuleBook(
         List<TableEntry> tables,
         List<RelationEntry> relations,
         List<QuestionEntry> questions,
-        List<NamedDeletion> deletions) {
+        List<NamedDeletion> deletions,
+        Retention retention) {
 
     public RuleBook {
         tables = List.copyOf(tables);
@@ -69,7 +71,7 @@ public record RuleBook(
         }
     }
 
-    private static final RuleBook EMPTY = new RuleBook(List.of(), List.of(), List.of(), List.of());
+    private static final RuleBook EMPTY = new RuleBook(List.of(), List.of(), List.of(), List.of(), Retention.UNLIMITED);
 
     /** A rule book that says nothing: everything follows what the schema declares. */
     public static RuleBook empty() {
@@ -90,6 +92,7 @@ public record RuleBook(
         private final List<RelationEntry> relations = new ArrayList<>();
         private final List<QuestionEntry> questions = new ArrayList<>();
         private final List<NamedDeletion> deletions = new ArrayList<>();
+        private Retention retention = Retention.UNLIMITED;
 
         private Builder() {}
 
@@ -150,8 +153,14 @@ public record RuleBook(
             return this;
         }
 
+        /** Says how long something is kept of the rows of tables that say nothing of it. */
+        public Builder retention(Retention time) {
+            retention = time;
+            return this;
+        }
+
         private RuleBook build() {
-            return new RuleBook(tables, relations, questions, deletions);
+            return new RuleBook(tables, relations, questions, deletions, retention);
         }
     }
 }

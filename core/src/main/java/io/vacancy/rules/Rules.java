@@ -37,6 +37,7 @@ public final class Rules {
     private final Map<TableName, FittedMarker> markers;
     private final List<QuestionEntry> questions;
     private final Map<String, NamedDeletion> deletions;
+    private final Retention retention;
     private final List<Problem> problems;
 
     Rules(
@@ -49,6 +50,7 @@ public final class Rules {
             Map<String, List<String>> written,
             List<QuestionEntry> questions,
             Map<String, NamedDeletion> deletions,
+            Retention retention,
             List<Problem> problems) {
         this.schema = schema;
         this.rules = Map.copyOf(rules);
@@ -59,6 +61,7 @@ public final class Rules {
         this.markers = Map.copyOf(markers);
         this.questions = List.copyOf(questions);
         this.deletions = Collections.unmodifiableMap(new LinkedHashMap<>(deletions));
+        this.retention = retention;
         this.problems = List.copyOf(problems);
     }
 
@@ -131,6 +134,13 @@ public final class Rules {
         return new TreeSet<>(markers.keySet());
     }
 
+    /** How long something is kept of the rows of a table. */
+    public Retention retention(TableName table) {
+        TableEntry entry = tables.get(table);
+        Retention said = entry == null ? null : entry.retention();
+        return said == null ? retention : said;
+    }
+
     /** The columns of a table that keep who changed a row and when, or null. */
     public @Nullable Stamps stamps(TableName table) {
         TableEntry entry = tables.get(table);
@@ -191,7 +201,8 @@ public final class Rules {
                 throw new MisuseException(contradiction);
             }
         }
-        return new Rules(schema, changed, soft, tables, labels, markers, written, questions, deletions, problems);
+        return new Rules(
+                schema, changed, soft, tables, labels, markers, written, questions, deletions, retention, problems);
     }
 
     private List<Rule> replaced(Relation relation, Rule rule, Mode mode) {

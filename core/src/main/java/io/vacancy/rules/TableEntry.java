@@ -19,6 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param stamps the columns that keep who changed a row and when, or null
  * @param uniqueWhileActive columns in which no two active rows may be the same, though the database has no
  *     unique key that says so
+ * @param retention how long something of its rows is kept, or null for what the book says of all tables
  * @param place where it stands, or null if it was written in Java
  */
 public record TableEntry(
@@ -31,6 +32,7 @@ public record TableEntry(
         @Nullable Marker marker,
         @Nullable Stamps stamps,
         List<List<String>> uniqueWhileActive,
+        @Nullable Retention retention,
         @Nullable Place place) {
 
     public TableEntry {
@@ -39,7 +41,7 @@ public record TableEntry(
 
     /** An entry that says nothing yet. */
     public static TableEntry of(String table) {
-        return new TableEntry(table, null, null, false, false, Limits.NONE, null, null, List.of(), null);
+        return new TableEntry(table, null, null, false, false, Limits.NONE, null, null, List.of(), null, null);
     }
 
     /** The parts of an entry while one of them is being changed. */
@@ -53,6 +55,7 @@ public record TableEntry(
         private @Nullable Marker marker;
         private @Nullable Stamps stamps;
         private List<List<String>> uniqueWhileActive;
+        private @Nullable Retention retention;
         private @Nullable Place place;
 
         Parts(TableEntry of) {
@@ -64,6 +67,7 @@ public record TableEntry(
             marker = of.marker;
             stamps = of.stamps;
             uniqueWhileActive = of.uniqueWhileActive;
+            retention = of.retention;
             place = of.place;
         }
     }
@@ -81,6 +85,7 @@ public record TableEntry(
                 parts.marker,
                 parts.stamps,
                 parts.uniqueWhileActive,
+                parts.retention,
                 parts.place);
     }
 
@@ -145,6 +150,11 @@ public record TableEntry(
             all.add(List.of(columns));
             parts.uniqueWhileActive = all;
         });
+    }
+
+    /** How long images of its rows, and its rows that are marked as deleted, are kept. */
+    public TableEntry retention(Retention time) {
+        return with(parts -> parts.retention = time);
     }
 
     /** Where the entry stands. */

@@ -19,6 +19,18 @@ public record ColumnType(ValueKind kind, String declared, int size, int scale) {
         return new ColumnType(kind, declared, 0, 0);
     }
 
+    /** Whether every value of another type can be kept in this one without a loss. */
+    public boolean takes(ColumnType other) {
+        if (declared.equals(other.declared)) {
+            return true;
+        }
+        boolean roomy = size == 0 || (other.size > 0 && other.size <= size);
+        boolean digits = kind != ValueKind.DECIMAL
+                || size == 0
+                || (scale >= other.scale && size - scale >= other.size - other.scale);
+        return kind == other.kind && kind != ValueKind.OTHER && roomy && digits;
+    }
+
     /**
      * Why a value that is of this type's kind does not fit its limits, or null if it fits. Fitting matters
      * for keys: a number beyond the range can equal no row's, and engines differ in what they make of it.

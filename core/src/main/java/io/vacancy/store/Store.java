@@ -1,9 +1,11 @@
 package io.vacancy.store;
 
+import io.vacancy.archive.Saver;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.StoreException;
 import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
+import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Findings;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.SparedRow;
@@ -118,6 +120,9 @@ public interface Store {
      */
     Ending carryOut(Deletion deletion, Approval approval);
 
+    /** Where receipts and images are kept. */
+    ArchiveStore archive();
+
     /**
      * A store that works inside the caller's own transaction: it neither begins nor commits one, and undoes
      * what it did by a savepoint.
@@ -128,7 +133,6 @@ public interface Store {
     Store within(Object connection);
 
     /** Judges, inside the transaction, what was found under the locks. */
-    @FunctionalInterface
     interface Approval extends Watch {
 
         /** The outcome that stands against carrying it out, or null to go ahead. */
@@ -142,6 +146,14 @@ public interface Store {
         default @Nullable RowTaker taker() {
             return null;
         }
+
+        /** Takes a copy of everything that goes or is changed, before it does; null where nobody wants one. */
+        default @Nullable Saver saver() {
+            return null;
+        }
+
+        /** The receipt of what was found and done, to be kept with it. */
+        Receipt receipt(Findings found);
     }
 
     /** How carrying out ended. */

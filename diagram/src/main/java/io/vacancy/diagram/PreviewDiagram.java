@@ -105,9 +105,9 @@ public final class PreviewDiagram {
 
     private static Look look(Action action) {
         return switch (action) {
-            case DELETE, SOFT_DELETE, RESTORE, REPLACE -> Look.GOES;
+            case DELETE, SOFT_DELETE, RESTORE, REPLACE, PURGE -> Look.GOES;
             case SET_NULL -> Look.SET_NULL;
-            case REASSIGN -> Look.REASSIGN;
+            case REASSIGN, RELINK -> Look.REASSIGN;
         };
     }
 
@@ -118,6 +118,8 @@ public final class PreviewDiagram {
             case SOFT_DELETE -> one ? "is marked" : "are marked";
             case RESTORE -> one ? "comes back" : "come back";
             case REPLACE -> "ends, and a successor begins";
+            case PURGE -> one ? "image goes for good" : "images go for good";
+            case RELINK -> one ? "gets its link back" : "get their link back";
             case SET_NULL -> one ? "loses its link" : "lose their link";
             case REASSIGN -> (one ? "moves to " : "move to ") + effect.becomes();
         };

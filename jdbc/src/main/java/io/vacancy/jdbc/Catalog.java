@@ -1,6 +1,8 @@
 package io.vacancy.jdbc;
 
 import io.vacancy.failure.BusyException;
+import io.vacancy.jdbc.archive.OwnTables;
+import io.vacancy.jdbc.archive.Place;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.session.Busy;
 import io.vacancy.jdbc.session.Context;
@@ -8,9 +10,12 @@ import io.vacancy.jdbc.session.Faults;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
 import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.List;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
@@ -21,29 +26,81 @@ final class Catalog {
 
     private final DataSource source;
     private final Dialect dialect;
+    private final OwnTables own;
     private volatile @Nullable Reading reading;
 
-    private record Reading(Schema schema, String digest) {}
+    private record Reading(Schema schema, Place place, String digest) {}
 
-    Catalog(DataSource source, Dialect dialect) {
+    Catalog(DataSource source, Dialect dialect, OwnTables own) {
         this.source = source;
         this.dialect = dialect;
+        this.own = own;
     }
 
+    /** The application's tables; Vacancy's own are none of them. */
     Schema schema() {
+        return known().schema();
+    }
+
+    /** The place for receipts and images. */
+    Place place() {
+        return known().place();
+    }
+
+    private Reading known() {
         Reading known = reading;
         if (known == null) {
             known = read();
             reading = known;
         }
-        return known.schema();
+        return known;
+    }
+
+    /** The same tables with other names for Vacancy's own. */
+    Catalog with(OwnTables tables) {
+        return new Catalog(source, dialect, tables);
+    }
+
+    /** Runs statements that define something, all of them or, where the engine can, none. */
+    void run(List<String> statements) {
+        Context context = new Context("making Vacancy's own tables", null, null);
+        try (Connection connection = source.getConnection()) {
+            boolean before = connection.getAutoCommit();
+            connection.setAutoCommit(!dialect.definesInTransaction());
+            try {
+                Session session = new Session(connection, dialect, 0, new Watch() {});
+                statements.forEach(statement -> session.update(Sql.of(statement), context));
+                if (dialect.definesInTransaction()) {
+                    connection.commit();
+                }
+            } finally {
+                if (dialect.definesInTransaction()) {
+                    connection.rollback();
+                }
+                connection.setAutoCommit(before);
+            }
+        } catch (SQLException failed) {
+            throw Faults.of(failed, context, dialect);
+        }
+        refresh();
     }
 
     private Reading read() {
         try (Connection connection = source.getConnection()) {
             // The digest first: what changes while the rest is read shows in the next one.
-            String digest = digest(new Session(connection, dialect, 0, new Watch() {}));
-            return new Reading(dialect.catalogue().read(connection), digest);
+            Session session = new Session(connection, dialect, 0, new Watch() {});
+            String digest = digest(session);
+            Schema all = dialect.catalogue().read(connection);
+            TableName version = own.table("version");
+            boolean there = all.tables().stream().map(Table::name).anyMatch(own::isVersion);
+            int now = there
+                    ? (int) session.number(Sql.of("SELECT MAX(version) FROM " + dialect.table(version)), READING)
+                    : 0;
+            List<Table> theirs = all.tables().stream()
+                    .filter(table -> !own.has(table.name()))
+                    .toList();
+            Schema schema = theirs.size() == all.tables().size() ? all : new Schema(theirs, all.relations());
+            return new Reading(schema, new Place(own, dialect, now), digest);
         } catch (SQLException failed) {
             RuntimeException fault = Faults.of(failed, READING, dialect);
             throw fault instanceof Busy busy ? new BusyException(null, String.valueOf(busy.getMessage()), busy) : fault;

@@ -1,16 +1,25 @@
 package io.vacancy.jdbc;
 
+import io.vacancy.archive.Saver;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.BusyException;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.StoreException;
 import io.vacancy.failure.VacancyException;
+import io.vacancy.jdbc.archive.BringingBack;
+import io.vacancy.jdbc.archive.Copying;
+import io.vacancy.jdbc.archive.Keeper;
+import io.vacancy.jdbc.archive.OwnTables;
+import io.vacancy.jdbc.archive.Place;
+import io.vacancy.jdbc.archive.Purging;
 import io.vacancy.jdbc.definition.Definitions;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.dialect.Dialects;
+import io.vacancy.jdbc.removal.Both;
 import io.vacancy.jdbc.removal.Emptying;
-import io.vacancy.jdbc.removal.Removing;
 import io.vacancy.jdbc.removal.Unlinking;
+import io.vacancy.jdbc.removal.Walked;
+import io.vacancy.jdbc.removal.Work;
 import io.vacancy.jdbc.session.Busy;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Faults;
@@ -19,7 +28,6 @@ import io.vacancy.jdbc.session.Slipped;
 import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.jdbc.walk.Orphans;
-import io.vacancy.jdbc.walk.Report;
 import io.vacancy.jdbc.walk.Rows;
 import io.vacancy.jdbc.walk.Walk;
 import io.vacancy.listener.RowTaker;
@@ -29,11 +37,14 @@ import io.vacancy.preview.Portion;
 import io.vacancy.preview.SparedRow;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Deletion;
+import io.vacancy.request.Images;
+import io.vacancy.request.Mode;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.store.ArchiveStore;
 import io.vacancy.store.Definition;
 import io.vacancy.store.SqlText;
 import io.vacancy.store.Store;
@@ -45,6 +56,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.function.LongSupplier;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
@@ -91,7 +103,7 @@ public final class JdbcStore implements Store {
             Dialect dialect = Dialects.of(connection);
             return new JdbcStore(
                     dialect,
-                    new Catalog(source, dialect),
+                    new Catalog(source, dialect, OwnTables.USUAL),
                     (keys, watch, isolation) -> OwnTransaction.begin(source, dialect, keys, watch, isolation),
                     KEYS_IN_MEMORY);
         } catch (SQLException failed) {
@@ -148,26 +160,55 @@ public final class JdbcStore implements Store {
     public Findings look(Deletion deletion, Watch watch) {
         return looking(deletion, watch, transaction -> {
             try (transaction) {
-                Session session = transaction.session();
-                if (deletion.target().atOnce()) {
-                    return new Emptying(session, deletion).findings();
-                }
-                if (deletion.target().setNull()) {
-                    return new Unlinking(session, deletion, false).findings();
-                }
-                Walk walk = new Walk(session, deletion, false);
-                walk.run();
                 // Undone on closing, key tables and all.
-                return new Report(walk).findings();
+                Session session = transaction.session();
+                Deletion placed = placed(deletion, session);
+                Work work = work(session, placed, false, null);
+                return work.findings().kept(keeps(placed, work));
             }
         });
+    }
+
+    /** The deletion as it is in this database: with what is held here, and what can be kept. */
+    private Deletion placed(Deletion deletion, Session session) {
+        Place place = catalog.place();
+        return place.ready() ? deletion.under(place.holds(session)) : deletion.keepingNothing();
+    }
+
+    private Work work(Session session, Deletion deletion, boolean lock, @Nullable Keeper keeper) {
+        Images images = deletion.images();
+        OwnTables own = catalog.place().tables();
+        if (images != null && images.saved() == null && !catalog.place().ready()) {
+            throw new MisuseException(
+                    "Vacancy keeps nothing in this database, since its own tables are not there.",
+                    "Run `vacancy setup` once, or call archive().setUp().");
+        }
+        LongSupplier receipt = () -> keeper == null ? 0 : keeper.receiptNo();
+        if (images != null && !images.besides()) {
+            return deletion.program().mode() == Mode.PURGE
+                    ? new Purging(session, own, deletion)
+                    : new BringingBack(session, own, deletion, lock, receipt);
+        }
+        if (deletion.target().atOnce()) {
+            return new Emptying(session, deletion, lock);
+        }
+        if (deletion.target().setNull()) {
+            return new Unlinking(session, deletion, lock);
+        }
+        Work walked = new Walked(session, deletion, lock);
+        return images == null ? walked : new Both(walked, new BringingBack(session, own, deletion, lock, receipt));
+    }
+
+    private static boolean keeps(Deletion deletion, Work work) {
+        return work.takes().stream()
+                .anyMatch(taken -> deletion.keeping().keeps(taken.table().name()));
     }
 
     @Override
     public Stream<Row> rows(Deletion deletion, TableName table, Watch watch) {
         return streaming(deletion, watch, session -> {
-            if (deletion.target().atOnce()) {
-                return new Emptying(session, deletion).rows();
+            if (deletion.target().atOnce() || deletion.images() != null) {
+                return work(session, deletion, false, null).rows();
             }
             Walk walk = new Walk(session, deletion.toBeShown(), false);
             if (table.equals(deletion.program().root())) {
@@ -260,7 +301,7 @@ public final class JdbcStore implements Store {
     }
 
     /** The transaction lives as long as the stream. */
-    private <T> Stream<T> streaming(Deletion deletion, Watch watch, Function<Session, Stream<T>> query) {
+    private <T> Stream<T> streaming(@Nullable Deletion deletion, Watch watch, Function<Session, Stream<T>> query) {
         return looking(deletion, watch, transaction -> {
             try {
                 return query.apply(transaction.session()).onClose(transaction::close);
@@ -301,60 +342,37 @@ public final class JdbcStore implements Store {
             return new Ending.Outdated();
         }
         refuseStaleSnapshot(deletion, transaction);
-        if (deletion.target().atOnce()) {
-            return empty(deletion, approval, transaction);
-        }
-        if (deletion.target().setNull()) {
-            return unlink(deletion, approval, transaction);
-        }
-        Walk walk = new Walk(session, deletion, true);
-        walk.run();
-        Report report = new Report(walk);
-        Findings found = report.findings();
+        Place place = catalog.place();
+        Deletion placed = placed(deletion, session);
+        Keeper keeper = place.ready() ? new Keeper(session, place.tables(), placed.keeping()) : null;
+        Work work = work(session, placed, true, keeper);
+        Findings looked = work.findings();
+        Findings found = looked.kept(keeps(placed, work));
         Outcome objection = approval.objection(found);
         if (objection != null) {
-            objection = whole(session, deletion, approval, objection);
+            return new Ending.Stopped(whole(session, placed, approval, objection));
         }
-        if (objection == null) {
-            handOver(() -> walk.rows(root), approval);
-            new Removing(session, walk).run();
-            if (deletion.shown()) {
-                transaction.finish(root);
-                return new Ending.Removed(found);
-            }
-            found = report.afterwards(found);
+        handOver(work::rows, approval);
+        if (keeper != null) {
+            keeper.begin(root, placed.program().mode().word());
+            keeper.keep(work.takes());
+        }
+        Saver saver = approval.saver();
+        if (saver != null) {
+            new Copying(session, placed.keeping()).copy(work.takes(), saver);
+        }
+        work.run(found);
+        if (!placed.shown()) {
+            found = work.afterwards(found);
             objection = approval.objection(found);
-            if (objection == null) {
-                transaction.finish(root);
-                return new Ending.Removed(found);
+            if (objection != null) {
+                return new Ending.Stopped(objection);
             }
         }
-        return new Ending.Stopped(objection);
-    }
-
-    private Ending empty(Deletion deletion, Approval approval, Transaction transaction) {
-        Emptying emptying = new Emptying(transaction.session(), deletion);
-        emptying.lock();
-        Findings found = emptying.findings();
-        Outcome objection = approval.objection(found);
-        if (objection != null) {
-            return new Ending.Stopped(objection);
+        if (keeper != null) {
+            keeper.end(approval.receipt(found));
         }
-        handOver(emptying::rows, approval);
-        emptying.run(found);
-        transaction.finish(deletion.program().root());
-        return new Ending.Removed(found);
-    }
-
-    private Ending unlink(Deletion deletion, Approval approval, Transaction transaction) {
-        Unlinking unlinking = new Unlinking(transaction.session(), deletion, true);
-        Findings found = unlinking.findings();
-        Outcome objection = approval.objection(found);
-        if (objection != null) {
-            return new Ending.Stopped(objection);
-        }
-        unlinking.run();
-        transaction.finish(deletion.program().root());
+        transaction.finish(root);
         return new Ending.Removed(found);
     }
 
@@ -382,13 +400,53 @@ public final class JdbcStore implements Store {
     }
 
     /** What stands against it is shown whole, also where nobody would have been shown what went. */
-    private @Nullable Outcome whole(Session session, Deletion deletion, Approval approval, Outcome objection) {
+    private Outcome whole(Session session, Deletion deletion, Approval approval, Outcome objection) {
         if (deletion.shown()) {
             return objection;
         }
-        Walk walk = new Walk(session, deletion.toBeShown(), true);
-        walk.run();
-        return approval.objection(new Report(walk).findings());
+        Outcome shown = approval.objection(
+                work(session, deletion.toBeShown(), true, null).findings());
+        return shown == null ? objection : shown;
+    }
+
+    @Override
+    public ArchiveStore archive() {
+        return new JdbcArchive(catalog, new JdbcArchive.Transactions() {
+            @Override
+            public <T> T looking(Function<Session, T> look) {
+                return JdbcStore.this.looking(null, new Watch() {}, transaction -> {
+                    try (transaction) {
+                        return look.apply(transaction.session());
+                    }
+                });
+            }
+
+            @Override
+            public <T> Stream<T> streaming(Function<Session, Stream<T>> query) {
+                return JdbcStore.this.streaming(null, new Watch() {}, query);
+            }
+
+            @Override
+            public <T> T writing(Function<Session, T> write) {
+                try (Transaction transaction =
+                        transactions.begin(keysInMemory, new Watch() {}, dialect.isolationForRemoving())) {
+                    T written = write.apply(transaction.session());
+                    transaction.finish(catalog.place().tables().table("hold"));
+                    return written;
+                } catch (Busy busy) {
+                    throw new BusyException(table(busy), detail(busy), busy);
+                }
+            }
+        });
+    }
+
+    /**
+     * The same store with other names for Vacancy's own tables, such as of another schema.
+     *
+     * @param own what they are called; {@link OwnTables#USUAL} unless set
+     */
+    public JdbcStore keepingIn(OwnTables own) {
+        return new JdbcStore(dialect, catalog.with(own), transactions, keysInMemory);
     }
 
     private static @Nullable String table(Busy busy) {

@@ -58,6 +58,8 @@ public final class OutcomeScreen {
                         case REPLACE -> "ended, with a successor, in ";
                         case SET_NULL -> "link set to NULL in ";
                         case REASSIGN -> "moved to another parent in ";
+                        case RELINK -> "link put back in ";
+                        case PURGE -> "images gone for good, of ";
                     };
             counts.line()
                     .cell(String.format(Locale.ROOT, "%,d", effect.rows()))
@@ -103,6 +105,7 @@ public final class OutcomeScreen {
             case SOFT_DELETE -> "marked as deleted.";
             case RESTORE -> "back.";
             case REPLACE -> "replaced.";
+            case PURGE -> "gone for good.";
         };
     }
 

@@ -119,6 +119,7 @@ public final class PreviewScreen {
             case SOFT_DELETE -> ready ? "What is marked as deleted" : "What would be marked as deleted";
             case RESTORE -> ready ? "What comes back" : "What would come back";
             case REPLACE -> ready ? "What ends" : "What would end";
+            case PURGE -> ready ? "Which images go for good" : "Which images would go for good";
         };
     }
 

@@ -79,6 +79,11 @@ public abstract class Catalogue {
     /** The expression by which the engine names a row of a table without a key, or null if it has none. */
     protected abstract @Nullable String rowId();
 
+    /** A type as this engine writes it. */
+    public final ColumnType type(String declared) {
+        return DeclaredType.parse(declared).columnType(this::kind);
+    }
+
     /** Reads the database behind the connection. To be called once. */
     public final Schema read(Connection connection) throws SQLException {
         ask(connection);
@@ -199,14 +204,10 @@ public abstract class Catalogue {
         draft(table)
                 .columns
                 .add(new Column(
-                        name, types.computeIfAbsent(type, this::columnType), nullable, generated, identity, byDefault));
+                        name, types.computeIfAbsent(type, this::type), nullable, generated, identity, byDefault));
     }
 
     /** A database has many columns of few types. */
-    private ColumnType columnType(String written) {
-        return DeclaredType.parse(written).columnType(this::kind);
-    }
-
     protected final void view(TableName table) {
         draft(table).view = true;
     }

@@ -2,11 +2,14 @@ package io.vacancy.jdbc.dialect;
 
 import io.vacancy.jdbc.catalogue.Catalogue;
 import io.vacancy.jdbc.catalogue.H2Catalogue;
+import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.Table;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -81,5 +84,42 @@ final class H2Dialect extends Dialect {
     @Override
     public String keyType(ColumnType type) {
         return type.declared().isEmpty() ? "BIGINT" : type.declared();
+    }
+
+    @Override
+    public Cells cells() {
+        return new H2Cells();
+    }
+
+    @Override
+    public String toCell(String value, ColumnType type) {
+        return switch (H2Cells.place(type)) {
+            case "lists" -> "CAST(" + value + " AS VARCHAR ARRAY)";
+            case "bytes", "texts" -> value;
+            default -> super.toCell(value, type);
+        };
+    }
+
+    @Override
+    public String fromCell(String cell, ColumnType type) {
+        return type.declared().toUpperCase(Locale.ROOT).startsWith("JSON")
+                ? cell + " FORMAT JSON"
+                : super.fromCell(cell, type);
+    }
+
+    /** An array has no text that could be read again; JSON has one for it. */
+    @Override
+    public String toCopy(String value, ColumnType type) {
+        return H2Cells.place(type).equals("lists") ? "CAST(" + value + " AS VARCHAR)" : super.toCopy(value, type);
+    }
+
+    @Override
+    public String longText() {
+        return "CHARACTER LARGE OBJECT";
+    }
+
+    @Override
+    public String overriding(Table table) {
+        return table.columns().stream().anyMatch(Column::identity) ? " OVERRIDING SYSTEM VALUE" : "";
     }
 }

@@ -3,13 +3,18 @@ package io.vacancy.jdbc.dialect;
 import io.vacancy.jdbc.catalogue.Catalogue;
 import io.vacancy.jdbc.catalogue.MariadbCatalogue;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.Table;
 import io.vacancy.schema.ValueKind;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** MariaDB with InnoDB: foreign keys are checked row by row, and identifiers are quoted in its own way. */
@@ -141,5 +146,85 @@ final class MariadbDialect extends Dialect {
         } else {
             super.bind(statement, index, value, type);
         }
+    }
+
+    @Override
+    public Cells cells() {
+        return new Cells.OwnColumns("LONGBLOB");
+    }
+
+    @Override
+    public String toCell(String value, ColumnType type) {
+        String base = type.declared().toLowerCase(Locale.ROOT);
+        if (type.kind() == ValueKind.BINARY) {
+            return value;
+        }
+        if (type.kind() == ValueKind.OTHER && spatial(base)) {
+            return "HEX(" + value + ")";
+        }
+        String written = base.startsWith("float")
+                ? "CAST(" + value + " AS DOUBLE)"
+                : base.startsWith("bit") ? "CAST(" + value + " AS UNSIGNED)" : value;
+        return "CONVERT(" + written + " USING utf8mb4)";
+    }
+
+    @Override
+    public String fromCell(String cell, ColumnType type) {
+        String base = type.declared().toLowerCase(Locale.ROOT);
+        if (type.kind() == ValueKind.BINARY) {
+            return cell;
+        }
+        if (type.kind() == ValueKind.OTHER && spatial(base)) {
+            return "UNHEX(" + cell + ")";
+        }
+        String text = "CONVERT(" + cell + " USING utf8mb4)";
+        return base.startsWith("bit") ? "CAST(" + text + " AS UNSIGNED)" : text;
+    }
+
+    @Override
+    public String toCopy(String value, ColumnType type) {
+        return type.declared().toLowerCase(Locale.ROOT).startsWith("float")
+                ? "CAST(" + value + " AS DOUBLE)"
+                : super.toCopy(value, type);
+    }
+
+    private static boolean spatial(String base) {
+        return Stream.of("geometry", "point", "linestring", "polygon", "multi").anyMatch(base::startsWith);
+    }
+
+    @Override
+    public String numbering() {
+        return "BIGINT AUTO_INCREMENT PRIMARY KEY";
+    }
+
+    @Override
+    public String longText() {
+        return "LONGTEXT";
+    }
+
+    @Override
+    public String tableOptions() {
+        return " ENGINE=InnoDB CHARACTER SET utf8mb4 COLLATE utf8mb4_bin";
+    }
+
+    @Override
+    public String createStage(
+            String stage, Table of, List<Column> columns, List<String> numbers, List<List<String>> unique) {
+        List<String> definitions = new ArrayList<>();
+        List<String> texts = new ArrayList<>();
+        for (Column column : columns) {
+            if (column.type().kind() == ValueKind.TEXT) {
+                // Taken from the table, so that they are compared in the same way, and may be NULL all the same.
+                texts.add("IF(1 = 0, NULL, " + quote(column.name()) + ") AS " + quote(column.name()));
+            } else {
+                definitions.add(quote(column.name()) + " " + keyType(column.type()) + " NULL");
+            }
+        }
+        numbers.forEach(number -> definitions.add(number + " BIGINT"));
+        unique.forEach(key -> definitions.add("UNIQUE (" + String.join(", ", key) + ")"));
+        return createKeyTable(stage, definitions, List.of())
+                + (texts.isEmpty()
+                        ? ""
+                        : " SELECT " + String.join(", ", texts) + " FROM " + table(of.name()) + " WHERE 1 = 0");
     }
 }

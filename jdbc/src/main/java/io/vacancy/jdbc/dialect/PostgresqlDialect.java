@@ -2,14 +2,17 @@ package io.vacancy.jdbc.dialect;
 
 import io.vacancy.jdbc.catalogue.Catalogue;
 import io.vacancy.jdbc.catalogue.PostgresqlCatalogue;
+import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.schema.ValueKind;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Types;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -119,5 +122,48 @@ final class PostgresqlDialect extends Dialect {
         } else {
             super.bind(statement, index, value, type);
         }
+    }
+
+    @Override
+    public Cells cells() {
+        return new Cells.OneArray();
+    }
+
+    @Override
+    public String toCell(String value, ColumnType type) {
+        return value + "::text";
+    }
+
+    @Override
+    public boolean definesInTransaction() {
+        return true;
+    }
+
+    @Override
+    public String createStage(
+            String stage, Table of, List<Column> columns, List<String> numbers, List<List<String>> unique) {
+        // Made of the table itself, so that texts are compared in the same way.
+        List<String> selected = new ArrayList<>();
+        columns.forEach(column -> selected.add(quote(column.name())));
+        numbers.forEach(number -> selected.add("0::bigint AS " + number));
+        StringBuilder create = new StringBuilder("CREATE TEMPORARY TABLE " + stage + " ON COMMIT DROP AS SELECT "
+                + String.join(", ", selected) + " FROM " + table(of.name()) + " WHERE false");
+        unique.forEach(key -> create.append("; CREATE UNIQUE INDEX ON " + stage + " (" + String.join(", ", key) + ")"));
+        return create.toString();
+    }
+
+    @Override
+    public String overriding(Table table) {
+        return table.columns().stream().anyMatch(Column::identity) ? " OVERRIDING SYSTEM VALUE" : "";
+    }
+
+    @Override
+    public String advance(TableName table, Column column) {
+        String owner = "pg_get_serial_sequence('" + table(table).replace("'", "''") + "', '"
+                + column.name().replace("'", "''") + "')";
+        String greatest = "(SELECT max(" + quote(column.name()) + ") FROM " + table(table) + ")";
+        // Never back: what was numbered and is gone keeps its number.
+        return "SELECT setval(" + owner + "::regclass, greatest(" + greatest + ", nextval(" + owner
+                + "::regclass) - 1)) WHERE " + owner + " IS NOT NULL AND " + greatest + " >= 1";
     }
 }

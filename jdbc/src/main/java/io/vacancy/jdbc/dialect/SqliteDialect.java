@@ -195,4 +195,30 @@ final class SqliteDialect extends Dialect {
         }
         return value instanceof Number || value instanceof Binary ? value : value.toString();
     }
+
+    /** Columns without a type keep what they are given as it is. */
+    @Override
+    public Cells cells() {
+        return new Cells.OwnColumns("");
+    }
+
+    @Override
+    public String toCell(String value, ColumnType type) {
+        return value;
+    }
+
+    @Override
+    public String fromCell(String cell, ColumnType type) {
+        return cell;
+    }
+
+    @Override
+    public String numbering() {
+        return "INTEGER PRIMARY KEY AUTOINCREMENT";
+    }
+
+    @Override
+    public boolean definesInTransaction() {
+        return true;
+    }
 }

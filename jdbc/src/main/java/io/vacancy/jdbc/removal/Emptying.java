@@ -24,7 +24,7 @@ import java.util.stream.Stream;
  * Emptying a table as a whole. Nothing refers to it, so there is nothing to follow; what is shown and answered
  * is how many rows there are, whichever they may be.
  */
-public final class Emptying {
+public final class Emptying implements Work {
 
     private static final int FEW_RECORDS = 20;
     private static final int SAMPLE = 3;
@@ -34,15 +34,19 @@ public final class Emptying {
     private final Deletion deletion;
     private final Table table;
 
-    public Emptying(Session session, Deletion deletion) {
+    /** @param lock whether everybody else is kept out from now on */
+    public Emptying(Session session, Deletion deletion, boolean lock) {
         this.session = session;
         this.dialect = session.dialect();
         this.deletion = deletion;
         this.table = deletion.program().schema().table(deletion.program().root());
+        if (lock) {
+            lock();
+        }
     }
 
     /** Keeps everybody else out, as far as the engine can. */
-    public void lock() {
+    private void lock() {
         String lock = dialect.lockForEmptying(table.name());
         if (lock != null) {
             session.update(Sql.of(lock), Context.of("locking", table.name()));
@@ -50,6 +54,7 @@ public final class Emptying {
     }
 
     /** What would go. */
+    @Override
     public Findings findings() {
         TableName name = table.name();
         long rows = session.number(
@@ -75,7 +80,8 @@ public final class Emptying {
     }
 
     private String fingerprint(long rows) {
-        Fingerprint fingerprint = new Fingerprint(deletion.program().mode(), false);
+        Fingerprint fingerprint =
+                new Fingerprint(deletion.program().mode(), deletion.keeping().images());
         fingerprint.effect(Action.DELETE, table.name(), List.of("every row at once", rows), null);
         return fingerprint.shown();
     }
@@ -93,12 +99,19 @@ public final class Emptying {
                                 + triggers + ".");
     }
 
+    @Override
+    public List<Taken> takes() {
+        return List.of(new Taken(table, null, Sql.of("1 = 1"), null, Map.of()));
+    }
+
     /** Every row as it stands. */
+    @Override
     public Stream<Row> rows() {
         return new Rows(session, table).stream(Sql.of("1 = 1"), Context.of("reading", table.name()));
     }
 
     /** @throws Slipped if there were other rows than those that were found */
+    @Override
     public void run(Findings found) {
         session.pace().begin(Step.REMOVING, found.selected());
         session.pace().at(table.name());

@@ -11,12 +11,17 @@ import io.vacancy.jdbc.walk.Walk;
 import io.vacancy.preview.Findings;
 import io.vacancy.program.Deletion;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** Rows that stay and lose a link that leads nowhere. */
-public final class Unlinking {
+public final class Unlinking implements Work {
 
     private final Session session;
     private final Dialect dialect;
@@ -32,12 +37,29 @@ public final class Unlinking {
     }
 
     /** What would be changed. */
+    @Override
     public Findings findings() {
         return new Report(walk).unlinking(relation);
     }
 
+    @Override
+    public Stream<Row> rows() {
+        return walk.rows(relation.child());
+    }
+
+    @Override
+    public List<Taken> takes() {
+        RowSet rows = walk.doomed(relation.child());
+        Map<String, Sql> written = new LinkedHashMap<>();
+        relation.childColumns().stream()
+                .filter(column -> rows.table().column(column).nullable())
+                .forEach(column -> written.put(column, Sql.of("NULL")));
+        return List.of(new Taken(rows.table(), relation.name(), rows.mayTouch(), rows.size(), written));
+    }
+
     /** @throws Slipped if other rows were affected than those that were found */
-    public void run() {
+    @Override
+    public void run(Findings found) {
         RowSet rows = walk.doomed(relation.child());
         Table child = rows.table();
         String assignments = relation.childColumns().stream()

@@ -1,5 +1,6 @@
 package io.vacancy.jdbc.walk;
 
+import io.vacancy.archive.Hold;
 import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.dialect.Dialect.ClosedCircle;
 import io.vacancy.jdbc.session.Context;
@@ -45,6 +46,7 @@ final class Obstacles {
         if (walk.program().mode() == Mode.RESTORE) {
             new Returning(walk, obstacles.found::add).look();
         }
+        walk.holds().forEach(obstacles::held);
         walk.program().holds().forEach(obstacles::holding);
         walk.program().relations().forEach(obstacles::crossing);
         walk.changed().forEach((branch, rows) -> {
@@ -108,6 +110,22 @@ final class Obstacles {
                             false,
                             List.of()));
                 }
+            }
+        }
+    }
+
+    /** Rows that somebody has put a hold on. */
+    private void held(Hold hold) {
+        for (TableName name : walk.program().tables()) {
+            Table table = walk.schema().table(name);
+            if (name.toString().equals(hold.table())
+                    && walk.program().mode(name) == Mode.ERASE
+                    && walk.doomed(name).size() > 0) {
+                Sql which = walk.doomed(name)
+                        .contains("t")
+                        .add(" AND ")
+                        .add(HeldRows.which(hold, table, session.dialect(), "t"));
+                found.add(new Obstacle(name, null, which, HeldRows.reason(hold), false, List.of()));
             }
         }
     }

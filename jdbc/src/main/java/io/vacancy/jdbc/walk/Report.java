@@ -26,7 +26,6 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -48,7 +47,7 @@ public final class Report {
     public Report(Walk walk) {
         this.walk = walk;
         this.session = walk.session();
-        this.fingerprint = new Fingerprint(walk.program().mode(), false);
+        this.fingerprint = new Fingerprint(walk.program().mode(), walk.keeps());
     }
 
     /** Everything that was found. */
@@ -64,17 +63,17 @@ public final class Report {
         String print = walk.shown() ? fingerprint.shown() : "";
         Spared spared = walk.spared();
         return new Findings(
-                records,
-                effects,
-                blockers(),
-                spared == null ? Portion.NONE : spared.portion(SAMPLE),
-                spared == null ? List.of() : spared.reasons(SAMPLE),
-                missing(selected),
-                totals,
-                present(),
-                warnings(),
-                print,
-                visibility);
+                        records,
+                        effects,
+                        blockers(),
+                        spared == null ? Portion.NONE : spared.portion(SAMPLE),
+                        spared == null ? List.of() : spared.reasons(SAMPLE),
+                        missing(selected),
+                        totals,
+                        present(),
+                        warnings(),
+                        print)
+                .with(visibility);
     }
 
     /** What would happen to the selected rows where they stay and lose a link. */
@@ -125,17 +124,18 @@ public final class Report {
         totals.clear();
         List<Effect> effects = effects();
         return new Findings(
-                before.records(),
-                effects,
-                before.blockers(),
-                before.spared(),
-                before.sparedBy(),
-                before.missing(),
-                totals,
-                before.present(),
-                warnings(),
-                "",
-                before.visibility());
+                        before.records(),
+                        effects,
+                        before.blockers(),
+                        before.spared(),
+                        before.sparedBy(),
+                        before.missing(),
+                        totals,
+                        before.present(),
+                        warnings(),
+                        "")
+                .with(before.visibility())
+                .kept(before.kept());
     }
 
     private List<Effect> effects() {
@@ -169,16 +169,8 @@ public final class Report {
 
     private void going(RowSet rows, List<Effect> effects) {
         // Several rules of one relation may take rows along; for who reads it they are one line.
-        Map<String, List<Integer>> vias = new LinkedHashMap<>();
-        rows.counts().forEach((via, count) -> {
-            if (count > 0) {
-                vias.computeIfAbsent(relation(via), name -> new ArrayList<>()).add(via);
-            }
-        });
-        vias.forEach((name, same) -> {
-            long count = same.stream()
-                    .mapToLong(via -> rows.counts().getOrDefault(via, 0L))
-                    .sum();
+        rows.byRelation(walk.ways()).forEach((name, same) -> {
+            long count = rows.count(same);
             effects.add(effect(
                     rows, action(rows), name.isEmpty() ? null : name, successor(), count, rows.containsVia("t", same)));
         });
@@ -202,12 +194,8 @@ public final class Report {
             case SOFT_DELETE -> Action.SOFT_DELETE;
             case RESTORE -> Action.RESTORE;
             case REPLACE -> Action.REPLACE;
+            case PURGE -> Action.PURGE;
         };
-    }
-
-    private String relation(int via) {
-        Branch branch = walk.ways().get(via);
-        return branch == null ? "" : branch.relation().name();
     }
 
     private void changing(Branch branch, RowSet rows, List<Effect> effects) {

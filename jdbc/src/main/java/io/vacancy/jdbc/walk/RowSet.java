@@ -4,6 +4,7 @@ import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.program.Branch;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
@@ -89,6 +90,24 @@ public final class RowSet {
     /** How many of the rows were first reached by each way, in the order of the ways. */
     Map<Integer, Long> counts() {
         return counts;
+    }
+
+    /** The ways that led to rows, by the relation they went along; an empty name for the selection. */
+    public Map<String, List<Integer>> byRelation(List<@Nullable Branch> ways) {
+        Map<String, List<Integer>> vias = new LinkedHashMap<>();
+        counts.forEach((via, count) -> {
+            Branch branch = ways.get(via);
+            if (count > 0) {
+                vias.computeIfAbsent(branch == null ? "" : branch.relation().name(), name -> new ArrayList<>())
+                        .add(via);
+            }
+        });
+        return vias;
+    }
+
+    /** How many rows these ways led to. */
+    public long count(List<Integer> vias) {
+        return vias.stream().mapToLong(via -> counts.getOrDefault(via, 0L)).sum();
     }
 
     List<KeyColumn> identity() {
@@ -257,7 +276,7 @@ public final class RowSet {
     }
 
     /** The condition, and that row t is inside the scope. */
-    Sql scoped(Sql condition) {
+    public Sql scoped(Sql condition) {
         return scope == null ? condition : new Sql().add(condition).add(" AND ").add(scope);
     }
 
@@ -311,7 +330,7 @@ public final class RowSet {
     }
 
     /** Whether the row under an alias is one of those that one of these ways led to first. */
-    Sql containsVia(String alias, List<Integer> via) {
+    public Sql containsVia(String alias, List<Integer> via) {
         return among(alias, identity().stream().map(KeyColumn::name).toList(), via, null);
     }
 

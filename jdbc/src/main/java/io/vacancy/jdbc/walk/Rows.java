@@ -24,14 +24,27 @@ public final class Rows {
 
     private final Session session;
     private final Table table;
+    private final String source;
 
     public Rows(Session session, Table table) {
         this.session = session;
         this.table = table;
+        this.source = session.dialect().table(table.name());
+    }
+
+    /**
+     * Reads rows that look like those of a table, from somewhere else.
+     *
+     * @param source what stands after FROM
+     */
+    public Rows(Session session, Table table, String source) {
+        this.session = session;
+        this.table = table;
+        this.source = source;
     }
 
     /** Rows that a condition holds for, in key order. */
-    List<Row> all(Sql condition, Context context) {
+    public List<Row> all(Sql condition, Context context) {
         return session.query(select(condition).add(inOrder()), context, this::row);
     }
 
@@ -47,7 +60,7 @@ public final class Rows {
     }
 
     /** Hands over rows one after the other, in no particular order, however many they are. */
-    void each(Sql condition, Context context, Consumer<Row> consumer) {
+    public void each(Sql condition, Context context, Consumer<Row> consumer) {
         session.forEach(select(condition), context, result -> consumer.accept(row(result)));
     }
 
@@ -58,7 +71,7 @@ public final class Rows {
 
     /** How many rows a condition is true for; all of them without one. */
     public long count(@Nullable Condition which) {
-        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(table.name()) + " t");
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + source + " t");
         if (which != null) {
             count.add(" WHERE ").add(condition(which, "t"));
         }
@@ -75,8 +88,7 @@ public final class Rows {
         String columns = table.columns().stream()
                 .map(column -> "t." + session.dialect().quote(column.name()))
                 .collect(Collectors.joining(", "));
-        return Sql.of("SELECT " + columns + " FROM " + session.dialect().table(table.name()) + " t WHERE ")
-                .add(condition);
+        return Sql.of("SELECT " + columns + " FROM " + source + " t WHERE ").add(condition);
     }
 
     private String inOrder() {

@@ -69,7 +69,21 @@ final class Spared {
 
     /** The rows that would go and that something in the way refers to. */
     private void taint(Obstacle obstacle) {
-        Relation relation = obstacle.through();
+        Relation relation = obstacle.relation();
+        if (relation == null) {
+            // It is about rows that would go themselves.
+            RowSet rows = tainted(obstacle.table());
+            if (rows.add(
+                            obstacle.which(),
+                            reasons.size(),
+                            0,
+                            false,
+                            Context.of("looking for blocking rows in", obstacle.table()))
+                    > 0) {
+                reasons.add(obstacle);
+            }
+            return;
+        }
         Context context = Context.of("looking for blocking rows in", relation.child(), relation.name());
         RowSet standing = walk.referringRows(relation.child());
         standing.add(obstacle.which(), 0, 0, false, context);
@@ -133,8 +147,7 @@ final class Spared {
     Stream<SparedRow> rows() {
         return spared.ways().stream().flatMap(reason -> {
             Obstacle obstacle = reasons.get(reason);
-            return walk.rows(spared, reason)
-                    .map(row -> new SparedRow(row, obstacle.through().name(), obstacle.reason()));
+            return walk.rows(spared, reason).map(row -> new SparedRow(row, obstacle.name(), obstacle.reason()));
         });
     }
 
@@ -144,7 +157,7 @@ final class Spared {
         for (int reason : spared.ways()) {
             Obstacle obstacle = reasons.get(reason);
             told.add(new Sparing(
-                    obstacle.through().name(),
+                    obstacle.name(),
                     spared.counts().getOrDefault(reason, 0L),
                     obstacle.reason(),
                     walk.few(spared, reason, shown)));

@@ -16,7 +16,7 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** What one request means by conditions, scopes and values, as SQL on the rows of its tables. */
-final class Terms {
+public final class Terms {
 
     private final Session session;
     private final Schema schema;
@@ -24,7 +24,7 @@ final class Terms {
     private final ZonedDateTime now;
 
     /** @param now what conditions mean by today and now */
-    Terms(Session session, Schema schema, Map<TableName, Condition> scopes, ZonedDateTime now) {
+    public Terms(Session session, Schema schema, Map<TableName, Condition> scopes, ZonedDateTime now) {
         this.session = session;
         this.schema = schema;
         this.scopes = scopes;
@@ -37,7 +37,7 @@ final class Terms {
     }
 
     /** The same of the row under another alias. */
-    Sql condition(TableName table, Condition which, String alias) {
+    public Sql condition(TableName table, Condition which, String alias) {
         return new ConditionSql(schema.table(table), session.dialect()::quote, now, alias).write(which);
     }
 
@@ -49,7 +49,7 @@ final class Terms {
 
     /** The same of the row under another alias. */
     @Nullable
-    Sql inScope(TableName table, String alias) {
+    public Sql inScope(TableName table, String alias) {
         Condition scope = scopes.get(table);
         return scope == null ? null : condition(table, new Condition.Certain(scope), alias);
     }

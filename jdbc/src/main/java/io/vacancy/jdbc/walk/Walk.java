@@ -1,5 +1,6 @@
 package io.vacancy.jdbc.walk;
 
+import io.vacancy.archive.Hold;
 import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
@@ -162,10 +163,17 @@ public final class Walk {
         return !shown
                 && program.mode(table) == Mode.ERASE
                 && component.within().isEmpty()
+                && holds().stream().noneMatch(hold -> table.toString().equals(hold.table()))
+                && (!keeps() || component.entering().stream().allMatch(this::locksOutLatecomers))
                 && !table.equals(program.root())
                 && schema.relationsTo(table).isEmpty()
                 && Stream.concat(program.holds().stream(), program.changes().stream())
                         .noneMatch(branch -> branch.relation().child().equals(table));
+    }
+
+    /** Whether what is kept of rows that nobody looked at is what goes: no row is added in between. */
+    private boolean locksOutLatecomers(Branch branch) {
+        return branch.relation().enforced() && session.dialect().parentsLockOutChildren();
     }
 
     private void reach(Component component) {
@@ -391,7 +399,7 @@ public final class Walk {
             case RESTORE ->
                 new Visibility(
                         active, stored, active + going, stored, selecting().leftOut(visible.leftOut()));
-            case REPLACE ->
+            case REPLACE, PURGE ->
                 new Visibility(
                         active, stored, active, stored + going, selecting().leftOut(visible.leftOut()));
             case ERASE -> {
@@ -429,6 +437,16 @@ public final class Walk {
     public Stream<Row> missing() {
         Asked asked = selecting().asked();
         return asked == null ? Stream.empty() : asked.streamMissing(terms.inScope(program.root()), null);
+    }
+
+    /** What may not go. */
+    List<Hold> holds() {
+        return deletion.holds();
+    }
+
+    /** Whether images of what goes are kept. */
+    boolean keeps() {
+        return deletion.keeping().images();
     }
 
     /** Whether what was found is shown to somebody. */
@@ -485,7 +503,7 @@ public final class Walk {
     }
 
     /** What led to rows, by number; the first is null and stands for the selection. */
-    List<@Nullable Branch> ways() {
+    public List<@Nullable Branch> ways() {
         return ways;
     }
 }

@@ -115,17 +115,18 @@ public final class JsonReader {
         TableName table = table(node);
         Question question = question(need(node, "question"), text(node, "fingerprint"));
         Findings findings = new Findings(
-                rows(table, need(node, "records")),
-                effects(need(node, "effects")),
-                blockers(need(node, "blockers")),
-                portion(table, need(node, "spared")),
-                sparings(table, need(node, "spared-by")),
-                portion(table, need(node, "missing")),
-                totals(need(node, "totals")),
-                present(need(node, "present")),
-                texts(need(node, "warnings")),
-                text(node, "fingerprint"),
-                visibility(node.path("visibility")));
+                        rows(table, need(node, "records")),
+                        effects(need(node, "effects")),
+                        blockers(need(node, "blockers")),
+                        portion(table, need(node, "spared")),
+                        sparings(table, need(node, "spared-by")),
+                        portion(table, need(node, "missing")),
+                        totals(need(node, "totals")),
+                        present(need(node, "present")),
+                        texts(need(node, "warnings")),
+                        text(node, "fingerprint"))
+                .with(visibility(node.path("visibility")))
+                .kept(node.path("kept").asBoolean());
         return new Preview(
                 JsonRequest.read(need(node, "request")),
                 table,

@@ -3,8 +3,10 @@ package io.vacancy.text.json;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.archive.Saved;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.request.Images;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
@@ -16,6 +18,7 @@ import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
 import io.vacancy.request.Successor;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -67,6 +70,18 @@ final class JsonRequest {
             next.set("from", JsonValue.of(successor.from()));
             ObjectNode values = next.putObject("values");
             successor.values().forEach((column, value) -> values.set(column, JsonValue.of(value)));
+        }
+        node.put("archive", request.archived());
+        node.put("continues", request.continued());
+        Images images = request.images();
+        if (images != null) {
+            ObjectNode which = node.putObject("images");
+            Saved saved = images.saved();
+            ArrayNode receipts = which.putArray("receipts");
+            images.receipts().forEach(receipts::add);
+            which.put("due-at", images.dueAt() == null ? null : String.valueOf(images.dueAt()));
+            which.put("besides", images.besides());
+            which.put("saved", saved == null ? null : saved.receipt());
         }
         ObjectNode rules = node.putObject("rules");
         request.rules().forEach(rules::put);
@@ -128,7 +143,29 @@ final class JsonRequest {
                 OnBlocked.SPARE.word().equals(optional(node, "on-blocked")) ? OnBlocked.SPARE : OnBlocked.REFUSE,
                 node.path("with-marked").asBoolean(),
                 successor(node.path("successor")),
+                images(node.path("images")),
+                node.path("archive").asBoolean(true),
+                optional(node, "continues"),
                 rules(node.path("rules")));
+    }
+
+    private static @Nullable Images images(JsonNode node) {
+        if (!node.isObject()) {
+            return null;
+        }
+        if (node.path("saved").isTextual()) {
+            throw new MisuseException(
+                    "The document's rows come from a file, which no document carries.",
+                    "Make the request anew from the file and carry it out with the fingerprint.");
+        }
+        List<String> receipts = new ArrayList<>();
+        node.path("receipts").forEach(receipt -> receipts.add(receipt.asText()));
+        String due = optional(node, "due-at");
+        return new Images(
+                receipts,
+                due == null ? null : Instant.parse(due),
+                null,
+                node.path("besides").asBoolean());
     }
 
     private static @Nullable Successor successor(JsonNode node) {

@@ -214,6 +214,7 @@ public final class JsonWriter {
         document.set("missing", portion(preview.missing()));
         document.set("totals", totals(preview.totals()));
         document.set("present", present(preview.findings().present()));
+        document.put("kept", preview.findings().kept());
         document.set("visibility", visibility(preview.findings().visibility()));
         document.set("warnings", texts(preview.warnings()));
         document.set("question", question(preview.question()));

@@ -8,6 +8,7 @@ import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.rules.NamedDeletion;
+import io.vacancy.rules.Retention;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.rules.RuleBook.QuestionEntry;
@@ -29,13 +30,15 @@ import org.jspecify.annotations.Nullable;
 /** Reads a rule book from YAML (1.2), {@code version: 1}. */
 public final class RuleBookFile {
 
-    private static final List<String> PARTS = List.of("version", "tables", "relations", "questions", "deletions");
+    private static final List<String> PARTS =
+            List.of("version", "tables", "relations", "questions", "deletions", "kept");
     private static final List<String> TABLE_KEYS = List.of(
             "label",
             "mode",
             "marker",
             "stamps",
             "unique-while-active",
+            "kept",
             "never-deleted",
             "never-emptied",
             "at-most",
@@ -100,7 +103,9 @@ public final class RuleBookFile {
             asked.items().forEach(entry -> questions.add(question(entry)));
         }
         root.entries("deletions").forEach(entry -> deletions.add(deletion(entry)));
-        return new RuleBook(tables, relations, questions, deletions);
+        Yaml kept = root.get("kept");
+        Retention retention = kept == null ? Retention.UNLIMITED : retention(kept);
+        return new RuleBook(tables, relations, questions, deletions, retention);
     }
 
     /** {@code {above: 100, type: count}}. */
@@ -221,11 +226,31 @@ public final class RuleBookFile {
             entry = entry.uniqueWhileActive(
                     columns.items().stream().map(Yaml::text).toArray(String[]::new));
         }
+        Yaml time = keys.get("kept");
+        entry = time == null ? entry : entry.retention(retention(time));
         Yaml never = keys.get("never-deleted");
         entry = never != null && never.truth() ? entry.neverDeleted() : entry;
         Yaml kept = keys.get("never-emptied");
         entry = kept != null && kept.truth() ? entry.neverEmpty() : entry;
         return entry.limits(limits(keys));
+    }
+
+    /** {@code 30 days}, {@code none}, or {@code {images: 30 days, soft-deleted: 7 years}}. */
+    private static Retention retention(Yaml written) {
+        if (written.isText()) {
+            return images(written, Retention.UNLIMITED);
+        }
+        written.onlyKeys(List.of("images", "soft-deleted"));
+        Yaml images = written.get("images");
+        Yaml softDeleted = written.get("soft-deleted");
+        Retention retention = images == null ? Retention.UNLIMITED : images(images, Retention.UNLIMITED);
+        return softDeleted == null ? retention : retention.softDeleted(reading(softDeleted, Retention::period));
+    }
+
+    private static Retention images(Yaml written, Retention before) {
+        return written.text().equals("none")
+                ? before.withoutImages()
+                : before.images(reading(written, Retention::period));
     }
 
     /** {@code {changed-by: changed_by, changed-at: changed_at, parents: [mooring.boat_id]}}. */

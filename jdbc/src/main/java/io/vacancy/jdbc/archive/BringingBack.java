@@ -1,0 +1,534 @@
+package io.vacancy.jdbc.archive;
+
+import io.vacancy.archive.Kept;
+import io.vacancy.archive.KeptQuery;
+import io.vacancy.archive.Saved;
+import io.vacancy.jdbc.archive.KeptLines.Line;
+import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.removal.Taken;
+import io.vacancy.jdbc.removal.Work;
+import io.vacancy.jdbc.session.Context;
+import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.jdbc.walk.Rows;
+import io.vacancy.jdbc.walk.Terms;
+import io.vacancy.listener.Progress.Step;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Findings;
+import io.vacancy.preview.Fingerprint;
+import io.vacancy.preview.Portion;
+import io.vacancy.preview.Sparing;
+import io.vacancy.preview.Wording;
+import io.vacancy.program.Deletion;
+import io.vacancy.program.Target;
+import io.vacancy.request.Images;
+import io.vacancy.request.Mode;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.LongSupplier;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** Rows whose images are kept become rows again, parents first; then links are put back. */
+public final class BringingBack implements Work {
+
+    private static final int FEW_RECORDS = 20;
+    private static final int SAMPLE = 3;
+
+    private final Session session;
+    private final Dialect dialect;
+    private final OwnTables tables;
+    private final Deletion deletion;
+    private final Schema schema;
+    private final Images images;
+    private final Terms terms;
+    private final LongSupplier receiptNo;
+    private final Table root;
+    private final Map<TableName, Stage> rows = new LinkedHashMap<>();
+    private final List<LinkBack> links = new ArrayList<>();
+    private final List<String> relations = new ArrayList<>(List.of(""));
+    private final List<Line> lines = new ArrayList<>();
+    private final List<Blocker> unknown = new ArrayList<>();
+    private final List<Sparing> sparedBy = new ArrayList<>();
+    private final List<String> warnings = new ArrayList<>();
+    private long spared;
+
+    /**
+     * @param receiptNo the number of the receipt under which they come back, asked for when they do
+     * @param lock whether the receipts are locked until the transaction ends
+     */
+    public BringingBack(Session session, OwnTables tables, Deletion deletion, boolean lock, LongSupplier receiptNo) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.tables = tables;
+        this.deletion = deletion;
+        this.schema = deletion.program().schema();
+        this.images = Objects.requireNonNull(deletion.images());
+        this.terms = new Terms(session, schema, deletion.scopes(), deletion.now());
+        this.receiptNo = receiptNo;
+        this.root = schema.table(deletion.program().root());
+        session.pace().begin(Step.FINDING, null);
+        Saved saved = images.saved();
+        if (saved != null) {
+            read(saved);
+        } else {
+            read(lock);
+        }
+        hinder();
+    }
+
+    private void read(boolean lock) {
+        KeptLines kept = new KeptLines(session, tables, schema);
+        KeptQuery query = KeptQuery.all().receipts(images.receipts());
+        if (images.receipts().isEmpty()) {
+            lines.addAll(kept.list(query.of(root.toString())));
+        } else {
+            lines.addAll(kept.list(query));
+        }
+        if (lock) {
+            lock();
+        }
+        if (whole()) {
+            lines.stream().filter(line -> !line.kept().links()).forEach(this::whole);
+            links(line -> null);
+            return;
+        }
+        List<Line> own = of(root.name());
+        if (own.isEmpty()) {
+            return;
+        }
+        stage(root.name()).fill(own, 0, selected());
+        if (images.receipts().isEmpty()) {
+            // What hung on them went under the same receipts.
+            List<String> found = receiptsOf(stage(root.name()), own);
+            lines.clear();
+            if (!found.isEmpty()) {
+                lines.addAll(kept.list(KeptQuery.all().receipts(found)));
+            }
+        }
+        follow();
+        links(this::toWhatComesBack);
+    }
+
+    /** Everything of the receipts is meant where the rows that were selected then are all selected now. */
+    private boolean whole() {
+        Target target = deletion.target();
+        boolean everyRow = target.keys() == null && target.which() == null;
+        boolean first = lines.stream()
+                .anyMatch(line -> line.kept().line() == 0 && line.kept().table().equals(root.name()));
+        return images.besides() || (everyRow && !images.receipts().isEmpty() && first);
+    }
+
+    private void whole(Line line) {
+        TableName name = line.kept().table();
+        if (!known(line.kept())) {
+            return;
+        }
+        Stage stage = stage(name);
+        List<Line> alike = of(name);
+        // All lines of a table at once, so that of each key the newest is taken.
+        if (alike.get(0).equals(line)) {
+            for (Map.Entry<Integer, List<Line>> via : alike.stream()
+                    .collect(Collectors.groupingBy(
+                            each -> via(each.kept().relation()), LinkedHashMap::new, Collectors.toList()))
+                    .entrySet()) {
+                Sql further =
+                        via.getValue().size() == alike.size() || stage.key().isEmpty()
+                                ? null
+                                : Sql.of("NOT EXISTS (SELECT 1 FROM " + stage.name() + " o WHERE "
+                                        + stage.same("o", "t") + ")");
+                stage.fill(via.getValue(), via.getKey(), further);
+            }
+        }
+    }
+
+    private boolean known(Kept kept) {
+        boolean there = schema.tables().stream().anyMatch(table -> table.name().equals(kept.table()) && !table.view());
+        if (!there && unknown.stream().noneMatch(blocker -> blocker.table().equals(kept.table()))) {
+            unknown.add(new Blocker(
+                    kept.table(),
+                    null,
+                    kept.left(),
+                    "table " + kept.table() + " is no longer there",
+                    List.of(),
+                    List.of()));
+        }
+        return there;
+    }
+
+    private List<Line> of(TableName table) {
+        return lines.stream()
+                .filter(line -> !line.kept().links() && line.kept().table().equals(table))
+                .toList();
+    }
+
+    private Stage stage(TableName table) {
+        return rows.computeIfAbsent(table, name -> Stage.ofRows(session, tables, schema.table(name), true));
+    }
+
+    private int via(@Nullable String relation) {
+        String name = relation == null ? "" : relation;
+        if (!relations.contains(name)) {
+            relations.add(name);
+        }
+        return relations.indexOf(name);
+    }
+
+    /** Nobody else brings the same back meanwhile. */
+    private void lock() {
+        String numbers = lines.stream()
+                .map(line -> Long.toString(line.receiptNo()))
+                .distinct()
+                .collect(Collectors.joining(", "));
+        if (!numbers.isEmpty()) {
+            session.query(
+                    Sql.of("SELECT receipt_no FROM " + dialect.table(tables.table("receipt")) + " WHERE receipt_no IN ("
+                            + numbers + ") ORDER BY receipt_no" + dialect.forUpdate()),
+                    new Context("locking receipts", null, null),
+                    row -> row.getLong(1));
+        }
+    }
+
+    /** What holds for the selected rows, as row t. */
+    private @Nullable Sql selected() {
+        return Selected.of(deletion, root, dialect, terms);
+    }
+
+    private List<String> receiptsOf(Stage stage, List<Line> own) {
+        List<Long> numbers = session.query(
+                Sql.of("SELECT DISTINCT " + Stage.RECEIPT + " FROM " + stage.name()),
+                stage.context("reading receipts of"),
+                row -> row.getLong(1));
+        return own.stream()
+                .filter(line -> numbers.contains(line.receiptNo()))
+                .map(line -> line.kept().receipt())
+                .distinct()
+                .toList();
+    }
+
+    /** With a row comes back what hung on it and went under the same receipt. */
+    private void follow() {
+        boolean more = true;
+        while (more) {
+            more = false;
+            for (Relation relation : schema.relations()) {
+                Stage parents = rows.get(relation.parent());
+                List<Line> children = of(relation.child());
+                if (parents == null
+                        || children.isEmpty()
+                        || !known(children.get(0).kept())) {
+                    continue;
+                }
+                Stage stage = stage(relation.child());
+                Sql hanging = Sql.of("EXISTS (SELECT 1 FROM " + parents.name() + " p WHERE "
+                        + dialect.joined(relation, "p", "t") + " AND p." + Stage.RECEIPT + " = t." + Stage.RECEIPT
+                        + ") AND " + stage.notHere());
+                more |= stage.fill(children, via(relation.name()), hanging) > 0;
+            }
+        }
+    }
+
+    private interface Further {
+        @Nullable
+        Sql of(LinkBack link);
+    }
+
+    private void links(Further further) {
+        for (Line line : lines) {
+            LinkBack link = line.kept().links() && known(line.kept()) ? link(line.kept()) : null;
+            if (link != null) {
+                link.stage().fill(List.of(line), via(link.relation().name()), further.of(link));
+            }
+        }
+    }
+
+    private @Nullable LinkBack link(Kept kept) {
+        Table child = schema.table(kept.table());
+        List<String> columns = Hindrances.linkColumns(child, kept);
+        Relation relation = schema.relationsFrom(kept.table()).stream()
+                .filter(each -> each.name().equals(kept.relation()))
+                .findFirst()
+                .orElse(null);
+        if (relation == null || columns.isEmpty() || !child.identity().lasts()) {
+            warnings.add("The link " + kept.relation() + " is no longer there, and nothing is put back into it.");
+            return null;
+        }
+        for (LinkBack known : links) {
+            if (known.relation().equals(relation) && known.columns().equals(columns)) {
+                return known;
+            }
+        }
+        LinkBack link = new LinkBack(Stage.ofLinks(session, tables, child, columns), relation, columns);
+        links.add(link);
+        return link;
+    }
+
+    private @Nullable Sql toWhatComesBack(LinkBack link) {
+        Stage parents = rows.get(link.relation().parent());
+        return parents == null
+                ? Sql.of("1 = 0")
+                : Sql.of("EXISTS (SELECT 1 FROM " + parents.name() + " p WHERE " + link.refersTo("p", dialect) + ")");
+    }
+
+    /** From a copy outside the database: everything that it has. */
+    private void read(Saved saved) {
+        Map<Integer, Kept> byNumber = new LinkedHashMap<>();
+        Map<Integer, Stage> stages = new LinkedHashMap<>();
+        for (Kept kept : saved.lines()) {
+            if (known(kept)) {
+                LinkBack link = kept.links() ? link(kept) : null;
+                byNumber.put(kept.line(), kept);
+                if (!kept.links()) {
+                    stages.put(kept.line(), stage(kept.table()));
+                } else if (link != null) {
+                    stages.put(kept.line(), link.stage());
+                }
+            }
+        }
+        AtomicLong number = new AtomicLong();
+        saved.each(schema, (line, row) -> {
+            Stage stage = stages.get(line);
+            Kept kept = byNumber.get(line);
+            if (stage != null && kept != null) {
+                stage.add(row, kept, number.incrementAndGet(), via(kept.links() ? "" : kept.relation()));
+            }
+        });
+        stages.values().forEach(Stage::flush);
+    }
+
+    /** Leaves out what has changed since, and, where that is wanted, everything that something stands in the way of. */
+    private void hinder() {
+        for (LinkBack link : links) {
+            Sql changed = Sql.of("EXISTS (SELECT 1 FROM "
+                    + dialect.table(link.stage().table().name()) + " c WHERE "
+                    + link.stage().same("c", "t") + " AND NOT (" + link.untouched("c", dialect) + "))");
+            long left = link.stage().leaveOut(changed);
+            if (left > 0) {
+                warnings.add(Wording.rows(left) + " of " + link.stage().table()
+                        + (left == 1 ? " holds" : " hold") + " something else in " + link.relation()
+                        + " by now, and " + (left == 1 ? "keeps" : "keep") + " it.");
+            }
+        }
+        boolean again = deletion.sparing();
+        while (again) {
+            again = false;
+            for (Hindrance hindrance : hindrances()) {
+                Portion hit = hit(hindrance);
+                if (hit.rows() > 0) {
+                    sparedBy.add(new Sparing(hindrance.relation(), hit.rows(), hindrance.reason(), hit.sample()));
+                    spared += hit.rows();
+                    hindrance.stage().leaveOut(hindrance.which());
+                    again = true;
+                }
+            }
+        }
+    }
+
+    private List<Hindrance> hindrances() {
+        return new Hindrances(schema, dialect, terms, deletion.marked(), rows).of(links);
+    }
+
+    private Portion hit(Hindrance hindrance) {
+        Stage stage = hindrance.stage();
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE ").add(hindrance.which());
+        long found = session.number(count, stage.context("looking for what stands in the way of images of"));
+        boolean shown = found > 0 && !hindrance.hidden() && !stage.links();
+        return new Portion(
+                found, shown ? reading(stage).first(SAMPLE, hindrance.which(), reading(stage, "reading")) : List.of());
+    }
+
+    private Rows reading(Stage stage) {
+        return new Rows(session, stage.table(), stage.name());
+    }
+
+    private static Context reading(Stage stage, String step) {
+        return stage.context(step + " images of");
+    }
+
+    @Override
+    public Findings findings() {
+        Fingerprint fingerprint = new Fingerprint(Mode.RESTORE, false);
+        List<Effect> effects = new ArrayList<>();
+        Map<Action, Long> totals = new EnumMap<>(Action.class);
+        Stage first = rows.get(root.name());
+        if (first != null) {
+            effects(first, effects, totals, fingerprint);
+        }
+        rows.forEach((table, stage) -> {
+            if (stage != first) {
+                effects(stage, effects, totals, fingerprint);
+            }
+        });
+        for (LinkBack link : links) {
+            long count = link.stage().size();
+            if (count > 0) {
+                Sql which = Sql.of("EXISTS (SELECT 1 FROM " + link.stage().name() + " s WHERE "
+                        + link.stage().same("s", "t") + ")");
+                List<Row> sample = new Rows(session, link.stage().table())
+                        .first(SAMPLE, which, reading(link.stage(), "looking for"));
+                effects.add(new Effect(
+                        link.stage().table().name(),
+                        Action.RELINK,
+                        link.relation().name(),
+                        null,
+                        count,
+                        sample));
+                totals.merge(Action.RELINK, count, Long::sum);
+                print(link.stage(), Action.RELINK, fingerprint);
+            }
+        }
+        List<Row> records = List.of();
+        if (!effects.isEmpty() && first != null && effects.get(0).rows() <= FEW_RECORDS) {
+            records = reading(first).all(Sql.of("t." + Stage.VIA + " = 0"), reading(first, "reading"));
+        }
+        return new Findings(
+                records,
+                effects,
+                deletion.sparing() ? unknown : blockers(),
+                spared == 0 ? Portion.NONE : new Portion(spared, List.of()),
+                sparedBy,
+                Portion.NONE,
+                totals,
+                Map.of(),
+                told(),
+                deletion.shown() ? fingerprint.shown() : "");
+    }
+
+    private void effects(Stage stage, List<Effect> effects, Map<Action, Long> totals, Fingerprint fingerprint) {
+        TableName table = stage.table().name();
+        Map<Integer, Long> counts = new LinkedHashMap<>();
+        session.forEach(
+                Sql.of("SELECT " + Stage.VIA + ", COUNT(*) FROM " + stage.name() + " GROUP BY " + Stage.VIA
+                        + " ORDER BY " + Stage.VIA),
+                stage.context("counting images of"),
+                row -> counts.put(row.getInt(1), row.getLong(2)));
+        counts.forEach((via, count) -> {
+            List<Row> sample = deletion.shown()
+                    ? reading(stage).first(SAMPLE, Sql.of("t." + Stage.VIA + " = " + via), reading(stage, "reading"))
+                    : List.of();
+            String relation = relations.get(via);
+            effects.add(new Effect(table, Action.RESTORE, relation.isEmpty() ? null : relation, null, count, sample));
+            totals.merge(Action.RESTORE, count, Long::sum);
+        });
+        print(stage, Action.RESTORE, fingerprint);
+    }
+
+    /** An image never changes, so its number stands for its content. */
+    private void print(Stage stage, Action action, Fingerprint fingerprint) {
+        if (deletion.shown()) {
+            session.forEach(
+                    Sql.of("SELECT " + Stage.IMAGE + " FROM " + stage.name()),
+                    stage.context("reading images of"),
+                    row -> fingerprint.effect(action, stage.table().name(), List.of(row.getLong(1)), null));
+        }
+    }
+
+    private List<Blocker> blockers() {
+        List<Blocker> blockers = new ArrayList<>(unknown);
+        for (Hindrance hindrance : hindrances()) {
+            Portion hit = hit(hindrance);
+            if (hit.rows() > 0) {
+                blockers.add(new Blocker(
+                        hindrance.stage().table().name(),
+                        hindrance.relation(),
+                        hindrance.hidden() ? 0 : hit.rows(),
+                        hindrance.reason(),
+                        hit.sample(),
+                        List.of()));
+            }
+        }
+        return blockers;
+    }
+
+    private List<String> told() {
+        List<String> told = new ArrayList<>(warnings);
+        Hindrances hindrances = new Hindrances(schema, dialect, terms, deletion.marked(), rows);
+        rows.forEach((table, stage) -> {
+            if (!stage.table().triggers().isEmpty()) {
+                told.add("Table " + table + " has triggers, which may change more than is shown here: "
+                        + String.join(", ", stage.table().triggers()) + ".");
+            }
+            for (Sql dangling : hindrances.danglingIn(stage)) {
+                long found = session.number(
+                        Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE ")
+                                .add(dangling),
+                        stage.context("looking for parents of"));
+                if (found > 0) {
+                    told.add(Wording.rows(found) + " of " + table + (found == 1 ? " refers" : " refer")
+                            + " to something that is not there, which no foreign key minds.");
+                }
+            }
+        });
+        return told;
+    }
+
+    @Override
+    public List<Taken> takes() {
+        return List.of();
+    }
+
+    @Override
+    public Stream<Row> rows() {
+        Stage first = rows.get(root.name());
+        return first == null
+                ? Stream.empty()
+                : reading(first).stream(Sql.of("t." + Stage.VIA + " = 0"), reading(first, "reading"));
+    }
+
+    @Override
+    public void run(Findings found) {
+        session.pace().begin(Step.CHANGING, found.going());
+        Inserting inserting = new Inserting(session, schema, rows);
+        inserting.run();
+        links.forEach(inserting::putBack);
+        if (images.saved() == null) {
+            long number = receiptNo.getAsLong();
+            Stream.concat(rows.values().stream(), links.stream().map(LinkBack::stage))
+                    .forEach(stage -> note(stage, number));
+        }
+    }
+
+    private record Back(long receipt, int line, long images) {}
+
+    /** Notes in the archive what is back; where all of a line is, on the line alone. */
+    private void note(Stage stage, long number) {
+        List<Back> back = session.query(
+                Sql.of("SELECT " + Stage.RECEIPT + ", " + Stage.LINE + ", COUNT(*) FROM " + stage.name() + " GROUP BY "
+                        + Stage.RECEIPT + ", " + Stage.LINE),
+                stage.context("counting images of"),
+                row -> new Back(row.getLong(1), row.getInt(2), row.getLong(3)));
+        for (Back each : back) {
+            String which = " WHERE receipt_no = " + each.receipt() + " AND line = " + each.line();
+            long left = lines.stream()
+                    .filter(line ->
+                            line.receiptNo() == each.receipt() && line.kept().line() == each.line())
+                    .mapToLong(line -> line.kept().left())
+                    .sum();
+            if (left != each.images()) {
+                session.update(
+                        Sql.of("UPDATE " + dialect.table(tables.table("image")) + " SET back_no = " + number + which
+                                + " AND row_no IN (SELECT " + Stage.IMAGE + " FROM " + stage.name() + " WHERE "
+                                + Stage.RECEIPT + " = " + each.receipt() + " AND " + Stage.LINE + " = " + each.line()
+                                + ")"),
+                        stage.context("noting what is back of"));
+            }
+            session.update(
+                    Sql.of("UPDATE " + dialect.table(tables.table("line")) + " SET rows_left = rows_left - "
+                            + each.images() + which),
+                    stage.context("noting what is back of"));
+        }
+    }
+}

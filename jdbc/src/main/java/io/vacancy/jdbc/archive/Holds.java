@@ -1,0 +1,72 @@
+package io.vacancy.jdbc.archive;
+
+import io.vacancy.archive.Hold;
+import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.session.Context;
+import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.Sql;
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Holds, as the database has them. */
+final class Holds {
+
+    private static final Context HOLDS = new Context("reading the holds", null, null);
+
+    private final Session session;
+    private final String table;
+
+    Holds(Session session, OwnTables tables) {
+        this.session = session;
+        Dialect dialect = session.dialect();
+        this.table = dialect.table(tables.table("hold"));
+    }
+
+    /** Those in force, oldest first. */
+    List<Hold> inForce() {
+        return session.query(
+                Sql.of("SELECT hold_no, receipt_id, table_name, row_key, actor, because, since_at FROM " + table
+                        + " WHERE released_at IS NULL ORDER BY hold_no"),
+                HOLDS,
+                row -> new Hold(
+                        row.getLong(1),
+                        row.getString(2),
+                        row.getString(3),
+                        row.getString(4) == null ? List.of() : KeptColumns.texts(row.getString(4)),
+                        row.getString(5),
+                        row.getString(6),
+                        Times.read(row.getString(7))));
+    }
+
+    Hold place(Hold hold, Instant now) {
+        Sql insert = Sql.of(
+                "INSERT INTO " + table + " (receipt_id, table_name, row_key, actor, because, since_at) VALUES (");
+        optional(insert, hold.receipt()).add(", ");
+        optional(insert, hold.table()).add(", ");
+        optional(insert, hold.key().isEmpty() ? null : KeptColumns.json(hold.key()))
+                .add(", ");
+        insert.bind(hold.by(), Keeper.TEXT)
+                .add(", ")
+                .bind(hold.because(), Keeper.TEXT)
+                .add(", ")
+                .bind(Times.written(now), Keeper.TEXT)
+                .add(")");
+        session.update(insert, new Context("placing a hold", null, null));
+        List<Hold> all = inForce();
+        return all.get(all.size() - 1);
+    }
+
+    boolean release(long number, String by, Instant now) {
+        Sql update = Sql.of("UPDATE " + table + " SET released_by = ")
+                .bind(by, Keeper.TEXT)
+                .add(", released_at = ")
+                .bind(Times.written(now), Keeper.TEXT)
+                .add(" WHERE released_at IS NULL AND hold_no = " + number);
+        return session.update(update, new Context("releasing a hold", null, null)) == 1;
+    }
+
+    private static Sql optional(Sql sql, @Nullable String text) {
+        return text == null ? sql.add("NULL") : sql.bind(text, Keeper.TEXT);
+    }
+}

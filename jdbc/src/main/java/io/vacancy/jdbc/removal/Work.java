@@ -1,0 +1,27 @@
+package io.vacancy.jdbc.removal;
+
+import io.vacancy.preview.Findings;
+import io.vacancy.schema.Row;
+import java.util.List;
+import java.util.stream.Stream;
+
+/** One way of doing what a request wants: first looked at, then done, in the same transaction. */
+public interface Work {
+
+    /** What would be done. Called once, before anything else. */
+    Findings findings();
+
+    /** The rows that are about to go or to change; none where rows come back, or only images go. */
+    List<Taken> takes();
+
+    /** The selected rows, as they stand before it is done. */
+    Stream<Row> rows();
+
+    /** Does it. */
+    void run(Findings found);
+
+    /** What was found, with what was only counted while it was done. */
+    default Findings afterwards(Findings found) {
+        return found;
+    }
+}

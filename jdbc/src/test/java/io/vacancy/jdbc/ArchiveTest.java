@@ -1,0 +1,226 @@
+package io.vacancy.jdbc;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import io.vacancy.Vacancy;
+import io.vacancy.archive.Kept;
+import io.vacancy.archive.KeptQuery;
+import io.vacancy.condition.ColumnTerm;
+import io.vacancy.engines.Database;
+import io.vacancy.engines.Engine;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Preview;
+import io.vacancy.preview.Preview.State;
+import io.vacancy.request.OnBlocked;
+import io.vacancy.request.Request;
+import io.vacancy.request.Restore;
+import io.vacancy.rules.RuleBook;
+import io.vacancy.schema.TableName;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+
+/** What goes leaves images, and comes back from them. */
+class ArchiveTest {
+
+    private static final List<String> TABLES = List.of("skipper", "boat", "mooring", "note", "sticker");
+
+    static Bench bench(Engine engine) {
+        Bench bench = Bench.of(
+                engine,
+                "CREATE TABLE skipper (id INTEGER NOT NULL PRIMARY KEY, email VARCHAR(40) UNIQUE)",
+                "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY, name VARCHAR(40), skipper_id INTEGER NOT NULL,"
+                        + " FOREIGN KEY (skipper_id) REFERENCES skipper (id))",
+                "CREATE TABLE mooring (id INTEGER NOT NULL PRIMARY KEY, boat_id INTEGER NOT NULL, paid DECIMAL(8,2),"
+                        + " FOREIGN KEY (boat_id) REFERENCES boat (id) ON DELETE CASCADE)",
+                "CREATE TABLE note (id INTEGER NOT NULL PRIMARY KEY, boat_id INTEGER NOT NULL, answers INTEGER,"
+                        + " body VARCHAR(40), FOREIGN KEY (boat_id) REFERENCES boat (id) ON DELETE CASCADE,"
+                        + " FOREIGN KEY (answers) REFERENCES note (id))",
+                "CREATE TABLE sticker (id INTEGER NOT NULL PRIMARY KEY, boat_id INTEGER,"
+                        + " FOREIGN KEY (boat_id) REFERENCES boat (id) ON DELETE SET NULL)",
+                "INSERT INTO skipper VALUES (1, 'mira@harbour.example'), (2, 'jonas@harbour.example')",
+                "INSERT INTO boat VALUES (1, 'Osprey', 1), (2, 'Merlin', 1), (3, 'Kestrel', 2)",
+                "INSERT INTO mooring VALUES (11, 1, 12.50), (12, 1, NULL), (21, 2, 0.10), (31, 3, 1)",
+                "INSERT INTO note VALUES (1, 1, NULL, ''), (2, 1, 1, NULL), (3, 1, 2, 'yes'), (4, 2, NULL, 'no')",
+                "INSERT INTO sticker VALUES (1, 1), (2, 1), (3, 2), (4, NULL)");
+        bench.vacancy().archive().setUp();
+        return bench;
+    }
+
+    /** Everything that is in some tables, as the engine writes it. */
+    static Map<String, List<String>> contents(Database database, List<String> tables) {
+        Map<String, List<String>> contents = new TreeMap<>();
+        try (Connection connection = database.connect();
+                Statement statement = connection.createStatement()) {
+            for (String table : tables) {
+                List<String> rows = new ArrayList<>();
+                try (ResultSet result = statement.executeQuery("SELECT * FROM " + table)) {
+                    while (result.next()) {
+                        StringBuilder row = new StringBuilder();
+                        for (int i = 1; i <= result.getMetaData().getColumnCount(); i++) {
+                            row.append(result.getString(i)).append(" | ");
+                        }
+                        rows.add(row.toString());
+                    }
+                }
+                rows.sort(null);
+                contents.put(table, rows);
+            }
+        } catch (SQLException failed) {
+            throw new IllegalStateException(failed);
+        }
+        return contents;
+    }
+
+    private static Receipt erase(Vacancy vacancy, Request request) {
+        return vacancy.carryOut(request.unasked("a test")).receiptOrThrow();
+    }
+
+    private static Outcome carriedOut(Vacancy vacancy, Preview preview) {
+        return vacancy.carryOut(
+                preview, preview.question().answer(preview.question().awaited()));
+    }
+
+    private static List<Kept> kept(Vacancy vacancy, KeptQuery query) {
+        try (Stream<Kept> kept = vacancy.archive().kept(query)) {
+            return kept.toList();
+        }
+    }
+
+    @OnEveryEngine
+    void whatGoesComesBack(Engine engine) {
+        Bench bench = bench(engine);
+        Map<String, List<String>> before = contents(bench.database(), TABLES);
+        Request request = Request.from("boat").key(1).because("sold");
+        Preview seen = bench.vacancy().preview(request);
+        assertThat(seen.findings().kept()).isTrue();
+        assertThat(seen.question().consequences()).contains("Images are kept, by which it can be brought back.");
+        Receipt gone = carriedOut(bench.vacancy(), seen).receiptOrThrow();
+        assertThat(gone.kept()).isTrue();
+        assertThat(contents(bench.database(), TABLES)).isNotEqualTo(before);
+
+        List<Kept> kept = kept(bench.vacancy(), KeptQuery.all());
+        assertThat(kept)
+                .extracting(Kept::table, Kept::rows, Kept::left, Kept::links)
+                .contains(
+                        org.assertj.core.groups.Tuple.tuple(TableName.of("boat"), 1L, 1L, false),
+                        org.assertj.core.groups.Tuple.tuple(TableName.of("sticker"), 2L, 2L, true));
+        assertThat(kept).allMatch(line -> line.by().equals("Mira Holm") && "sold".equals(line.because()));
+
+        Preview back = bench.vacancy().previewRestore(Restore.of(gone.id()));
+        assertThat(back.state()).isEqualTo(State.READY);
+        assertThat(back.totals()).isEqualTo(Map.of(Action.RESTORE, 6L, Action.RELINK, 2L));
+        assertThat(back.question().title()).isEqualTo("Bring back boat 1?");
+        assertThat(carriedOut(bench.vacancy(), back)).isInstanceOf(Outcome.Done.class);
+        assertThat(contents(bench.database(), TABLES)).isEqualTo(before);
+        assertThat(kept(bench.vacancy(), KeptQuery.all())).isEmpty();
+        assertThatThrownBy(() -> bench.vacancy().previewRestore(Restore.of(gone.id())))
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining(gone.id());
+    }
+
+    @OnEveryEngine
+    void nobodyAskedIsKeptToo(Engine engine) {
+        Bench bench = bench(engine);
+        Map<String, List<String>> before = contents(bench.database(), TABLES);
+        Receipt gone = erase(bench.vacancy(), Request.from("boat").keys(1, 2));
+        Preview back = bench.vacancy().previewRestore(Restore.of(gone.id()));
+        assertThat(carriedOut(bench.vacancy(), back)).isInstanceOf(Outcome.Done.class);
+        assertThat(contents(bench.database(), TABLES)).isEqualTo(before);
+    }
+
+    @OnEveryEngine
+    void aPartComesBack(Engine engine) {
+        Bench bench = bench(engine);
+        Map<String, List<String>> before = contents(bench.database(), TABLES);
+        Receipt gone = erase(bench.vacancy(), Request.from("boat").keys(1, 2, 3));
+        Preview fees = bench.vacancy().previewRestore(Restore.of(gone.id()).only("mooring"));
+        assertThat(fees.state()).isEqualTo(State.BLOCKED);
+        assertThat(fees.blockers().get(0).reason()).isEqualTo("the boat they refer to is gone");
+
+        Preview one = bench.vacancy().previewRestore(Restore.of(gone.id()).only("boat", 2));
+        assertThat(one.totals()).isEqualTo(Map.of(Action.RESTORE, 3L, Action.RELINK, 1L));
+        assertThat(carriedOut(bench.vacancy(), one)).isInstanceOf(Outcome.Done.class);
+        assertThat(bench.count("boat")).isEqualTo(1);
+        Preview rest = bench.vacancy().previewRestore(Restore.of(gone.id()));
+        assertThat(rest.totals()).isEqualTo(Map.of(Action.RESTORE, 8L, Action.RELINK, 2L));
+        assertThat(carriedOut(bench.vacancy(), rest)).isInstanceOf(Outcome.Done.class);
+        assertThat(contents(bench.database(), TABLES)).isEqualTo(before);
+    }
+
+    @OnEveryEngine
+    void whatStandsInTheWayIsToldAndCanBeSpared(Engine engine) {
+        Bench bench = bench(engine);
+        Receipt gone = erase(bench.vacancy(), Request.from("boat").keys(1, 2));
+        bench.database().run("INSERT INTO boat VALUES (1, 'Osprey II', 2)");
+        bench.database().run("INSERT INTO mooring VALUES (21, 1, 3)", "UPDATE sticker SET boat_id = 3 WHERE id = 2");
+        Preview back = bench.vacancy().previewRestore(Restore.of(gone.id()));
+        assertThat(back.state()).isEqualTo(State.BLOCKED);
+        assertThat(back.blockers())
+                .extracting(blocker -> blocker.table() + ": " + blocker.rows() + " " + blocker.reason())
+                .containsExactlyInAnyOrder(
+                        "boat: 1 a row that is there has the same id",
+                        "mooring: 1 a row that is there has the same id");
+        assertThat(back.warnings())
+                .contains("1 row of sticker holds something else in sticker.boat_id by now, and keeps it.");
+
+        Preview spared = bench.vacancy()
+                .preview(bench.vacancy().request(Restore.of(gone.id())).onBlocked(OnBlocked.SPARE));
+        // Moorings 11 and 12 and the notes hang on boat 1, which is there, though another one.
+        assertThat(spared.state()).isEqualTo(State.READY);
+        assertThat(carriedOut(bench.vacancy(), spared)).isInstanceOf(Outcome.Done.class);
+        assertThat(bench.count("boat WHERE id = 2")).isEqualTo(1);
+        assertThat(bench.count("mooring WHERE id = 21 AND boat_id = 1")).isEqualTo(1);
+        assertThat(kept(bench.vacancy(), KeptQuery.all()).stream()
+                        .mapToLong(Kept::left)
+                        .sum())
+                .isEqualTo(3);
+    }
+
+    @OnEveryEngine
+    void nothingIsKeptWhereNobodyWantsIt(Engine engine) {
+        Bench bench = bench(engine);
+        Receipt gone = erase(bench.vacancy(), Request.from("boat").key(1).withoutArchive());
+        assertThat(gone.kept()).isFalse();
+        assertThat(kept(bench.vacancy(), KeptQuery.all())).isEmpty();
+        Vacancy without = Vacancy.on(JdbcStore.of(bench.database().source()))
+                .rules(RuleBook.build(book ->
+                        book.table("note", t -> t.retention(io.vacancy.rules.Retention.UNLIMITED.withoutImages()))))
+                .actor(() -> "Jonas Reed")
+                .open();
+        Receipt second = erase(without, Request.from("boat").key(2));
+        assertThat(second.kept()).isTrue();
+        assertThat(kept(without, KeptQuery.all())).extracting(Kept::table).doesNotContain(TableName.of("note"));
+        Bench bare =
+                Bench.of(engine, "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY)", "INSERT INTO boat VALUES (1)");
+        assertThat(erase(bare.vacancy(), Request.from("boat").key(1)).kept()).isFalse();
+        assertThatThrownBy(() -> kept(bare.vacancy(), KeptQuery.all()))
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining("its own tables are not there");
+    }
+
+    @OnEveryEngine
+    void rowsAreFoundByWhatTheyWere(Engine engine) {
+        Bench bench = bench(engine);
+        erase(bench.vacancy(), Request.from("boat").key(2));
+        bench.database().run("INSERT INTO boat VALUES (2, 'Merlin II', 2)");
+        erase(bench.vacancy(), Request.from("boat").key(2));
+        Preview newest = bench.vacancy()
+                .preview(Request.from("boat")
+                        .where(ColumnTerm.column("name").like("Merlin%"))
+                        .fromArchive(io.vacancy.request.Images.any()));
+        assertThat(newest.records()).extracting(row -> row.text("name")).containsExactly("Merlin II");
+        assertThat(carriedOut(bench.vacancy(), newest)).isInstanceOf(Outcome.Done.class);
+        assertThat(bench.count("boat WHERE name = 'Merlin II'")).isEqualTo(1);
+    }
+}
