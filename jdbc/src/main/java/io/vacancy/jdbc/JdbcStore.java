@@ -373,6 +373,7 @@ public final class JdbcStore implements Store {
             keeper.end(approval.receipt(found));
         }
         transaction.finish(root);
+        transaction.afterCommit(work.afterCommit());
         return new Ending.Removed(found);
     }
 

@@ -8,11 +8,14 @@ import io.vacancy.schema.TableName;
 import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.List;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
 /** A transaction of Vacancy's own: rolled back unless finished, and the connection given back as it was. */
 final class OwnTransaction extends Transaction {
+
+    private static final Context AFTER = new Context("counting on", null, null);
 
     private final boolean autoCommit;
     private final @Nullable Integer usualIsolation;
@@ -75,6 +78,13 @@ final class OwnTransaction extends Transaction {
             connection.commit();
         } catch (SQLException failed) {
             throw Faults.of(failed, Context.of("committing the removal from", about), dialect);
+        }
+    }
+
+    @Override
+    void afterCommit(List<String> statements) {
+        for (String statement : statements) {
+            session().update(Sql.of(statement), AFTER);
         }
     }
 

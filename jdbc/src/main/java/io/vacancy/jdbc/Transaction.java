@@ -12,6 +12,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** A transaction to work in. Whatever is not finished when it is closed is undone. */
@@ -44,6 +45,9 @@ abstract class Transaction implements AutoCloseable {
 
     /** Makes what was done stay, as far as it is for this transaction to say. */
     abstract void finish(TableName about);
+
+    /** Runs statements that commit, once all else is; not on a caller's connection, which may not be committed. */
+    void afterCommit(List<String> statements) {}
 
     @Override
     public abstract void close();

@@ -120,7 +120,7 @@ class ArchiveTest {
         Preview back = bench.vacancy().previewRestore(Restore.of(gone.id()));
         assertThat(back.state()).isEqualTo(State.READY);
         assertThat(back.totals()).isEqualTo(Map.of(Action.RESTORE, 6L, Action.RELINK, 2L));
-        assertThat(back.question().title()).isEqualTo("Bring back boat 1?");
+        assertThat(back.question().title()).isEqualTo("Bring back boat Osprey (id 1)?");
         assertThat(carriedOut(bench.vacancy(), back)).isInstanceOf(Outcome.Done.class);
         assertThat(contents(bench.database(), TABLES)).isEqualTo(before);
         assertThat(kept(bench.vacancy(), KeptQuery.all())).isEmpty();

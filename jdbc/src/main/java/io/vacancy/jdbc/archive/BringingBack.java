@@ -64,6 +64,7 @@ public final class BringingBack implements Work {
     private final List<Blocker> unknown = new ArrayList<>();
     private final List<Sparing> sparedBy = new ArrayList<>();
     private final List<String> warnings = new ArrayList<>();
+    private final List<String> afterCommit = new ArrayList<>();
     private long spared;
 
     /**
@@ -314,7 +315,8 @@ public final class BringingBack implements Work {
         for (LinkBack link : links) {
             Sql changed = Sql.of("EXISTS (SELECT 1 FROM "
                     + dialect.table(link.stage().table().name()) + " c WHERE "
-                    + link.stage().same("c", "t") + " AND NOT (" + link.untouched("c", dialect) + "))");
+                    + link.stage().same("c", "t") + " AND CASE WHEN " + link.untouched("c", dialect)
+                    + " THEN 0 ELSE 1 END = 1)");
             long left = link.stage().leaveOut(changed);
             if (left > 0) {
                 warnings.add(Wording.rows(left) + " of " + link.stage().table()
@@ -494,11 +496,17 @@ public final class BringingBack implements Work {
         Inserting inserting = new Inserting(session, schema, rows);
         inserting.run();
         links.forEach(inserting::putBack);
+        afterCommit.addAll(inserting.afterwards());
         if (images.saved() == null) {
             long number = receiptNo.getAsLong();
             Stream.concat(rows.values().stream(), links.stream().map(LinkBack::stage))
                     .forEach(stage -> note(stage, number));
         }
+    }
+
+    @Override
+    public List<String> afterCommit() {
+        return afterCommit;
     }
 
     private record Back(long receipt, int line, long images) {}

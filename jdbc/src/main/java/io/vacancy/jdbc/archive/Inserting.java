@@ -30,6 +30,7 @@ final class Inserting {
     private final Dialect dialect;
     private final Schema schema;
     private final Map<TableName, Stage> rows;
+    private final List<String> afterwards = new ArrayList<>();
 
     Inserting(Session session, Schema schema, Map<TableName, Stage> rows) {
         this.session = session;
@@ -49,6 +50,11 @@ final class Inserting {
         for (Stage stage : rows.values()) {
             stage.table().columns().stream().filter(Column::identity).forEach(column -> advance(stage, column));
         }
+    }
+
+    /** What is to be run once all of it is committed. */
+    List<String> afterwards() {
+        return afterwards;
     }
 
     /** Where a foreign key does not keep others from removing a parent that is about to get a child. */
@@ -241,7 +247,11 @@ final class Inserting {
         String advance = dialect.advance(stage.table().name(), column);
         if (advance != null) {
             session.forEach(
-                    Sql.of(advance), Context.of("counting on in", stage.table().name()), row -> {});
+                    Sql.of(advance), Context.of("counting on in", stage.table().name()), row -> {
+                        if (row.getObject(1) instanceof String statement) {
+                            afterwards.add(statement);
+                        }
+                    });
         }
     }
 

@@ -11,6 +11,7 @@ import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.ValueKind;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -268,7 +269,10 @@ final class Stage {
         for (Column column : columns) {
             Object given = row.values().get(column.name());
             Object read = given == null ? null : column.type().kind().read(given);
-            if (given != null && read == null) {
+            boolean anything = column.type().kind() == ValueKind.OTHER || read == null;
+            if (given != null && anything && dialect.keepsAnything()) {
+                read = given;
+            } else if (given != null && read == null) {
                 lost = number("\"" + given + "\" cannot be a value of column " + column.name() + ", which is "
                         + column.type().declared() + " now");
             }

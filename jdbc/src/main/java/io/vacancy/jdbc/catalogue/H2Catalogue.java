@@ -17,12 +17,7 @@ public final class H2Catalogue extends Catalogue {
 
     private static final String COLUMNS = """
             SELECT c.table_schema, c.table_name, FALSE, c.column_name,
-                   CASE WHEN upper(c.data_type) IN ('CHARACTER VARYING', 'CHARACTER', 'VARCHAR_IGNORECASE', 'BINARY VARYING',
-                                             'BINARY') AND c.character_maximum_length < 1000000000
-                        THEN c.data_type || '(' || c.character_maximum_length || ')'
-                        WHEN upper(c.data_type) IN ('NUMERIC', 'DECFLOAT') AND c.numeric_precision < 100000
-                        THEN c.data_type || '(' || c.numeric_precision || ',' || coalesce(c.numeric_scale, 0) || ')'
-                        ELSE c.data_type END,
+                   data_type_sql(c.table_schema, c.table_name, 'TABLE', c.dtd_identifier),
                    c.is_nullable = 'YES', c.is_generated = 'ALWAYS', c.is_identity = 'YES', c.column_default
               FROM information_schema.columns c
              WHERE lower(c.table_schema) <> 'information_schema'

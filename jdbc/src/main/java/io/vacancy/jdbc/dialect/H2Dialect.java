@@ -1,13 +1,21 @@
 package io.vacancy.jdbc.dialect;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.catalogue.Catalogue;
 import io.vacancy.jdbc.catalogue.H2Catalogue;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.sql.Array;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
@@ -19,6 +27,7 @@ import org.jspecify.annotations.Nullable;
 final class H2Dialect extends Dialect {
 
     private static final int LOCK_TIMEOUT = 50200;
+    private static final ObjectMapper JSON = new ObjectMapper();
 
     @Override
     public String name() {
@@ -107,10 +116,48 @@ final class H2Dialect extends Dialect {
                 : super.fromCell(cell, type);
     }
 
-    /** An array has no text that could be read again; JSON has one for it. */
     @Override
     public String toCopy(String value, ColumnType type) {
-        return H2Cells.place(type).equals("lists") ? "CAST(" + value + " AS VARCHAR)" : super.toCopy(value, type);
+        return H2Cells.place(type).equals("lists") ? value : super.toCopy(value, type);
+    }
+
+    @Override
+    public String fromCopy(ColumnType type) {
+        return H2Cells.place(type).equals("lists") ? "CAST(? AS " + type.declared() + ")" : super.fromCopy(type);
+    }
+
+    /** The text of an array cannot be read again, since it does not quote what has a comma in it; JSON does. */
+    @Override
+    public @Nullable Object read(ResultSet rows, int index, ColumnType type) throws SQLException {
+        if (!H2Cells.place(type).equals("lists")) {
+            return super.read(rows, index, type);
+        }
+        Array array = rows.getArray(index);
+        if (array == null) {
+            return null;
+        }
+        List<@Nullable String> texts = new ArrayList<>();
+        for (Object element : (Object[]) array.getArray()) {
+            texts.add(element == null ? null : element.toString());
+        }
+        try {
+            return JSON.writeValueAsString(texts);
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    @Override
+    public void bind(PreparedStatement statement, int index, Object value, ColumnType type) throws SQLException {
+        if (!H2Cells.place(type).equals("lists")) {
+            super.bind(statement, index, value, type);
+            return;
+        }
+        try {
+            statement.setObject(index, JSON.readValue(value.toString(), Object[].class));
+        } catch (JsonProcessingException noArray) {
+            throw new MisuseException("\"" + value + "\" is no array.", "Write it as in JSON.");
+        }
     }
 
     @Override
@@ -121,5 +168,19 @@ final class H2Dialect extends Dialect {
     @Override
     public String overriding(Table table) {
         return table.columns().stream().anyMatch(Column::identity) ? " OVERRIDING SYSTEM VALUE" : "";
+    }
+
+    /** Only a statement that commits can do it, so the query writes one where it is needed. */
+    @Override
+    public String advance(TableName table, Column column) {
+        String greatest = "(SELECT MAX(" + quote(column.name()) + ") FROM " + table(table) + ")";
+        String schema =
+                table.schema() == null ? "SCHEMA()" : "'" + table.schema().replace("'", "''") + "'";
+        return "SELECT 'ALTER TABLE " + table(table).replace("'", "''") + " ALTER COLUMN "
+                + quote(column.name()).replace("'", "''") + " RESTART WITH ' || (1 + " + greatest
+                + ") FROM information_schema.columns WHERE table_schema = " + schema + " AND table_name = '"
+                + table.name().replace("'", "''") + "' AND column_name = '"
+                + column.name().replace("'", "''")
+                + "' AND identity_base <= " + greatest;
     }
 }

@@ -221,4 +221,9 @@ final class SqliteDialect extends Dialect {
     public boolean definesInTransaction() {
         return true;
     }
+
+    @Override
+    public boolean keepsAnything() {
+        return true;
+    }
 }

@@ -70,6 +70,11 @@ public final class Both implements Work {
     }
 
     @Override
+    public List<String> afterCommit() {
+        return second.afterCommit();
+    }
+
+    @Override
     public void run(Findings found) {
         first.run(found);
         second.run(found);

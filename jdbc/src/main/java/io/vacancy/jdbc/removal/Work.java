@@ -20,6 +20,11 @@ public interface Work {
     /** Does it. */
     void run(Findings found);
 
+    /** Statements that can only be run once it is committed, in no transaction; it is whole without them. */
+    default List<String> afterCommit() {
+        return List.of();
+    }
+
     /** What was found, with what was only counted while it was done. */
     default Findings afterwards(Findings found) {
         return found;

@@ -34,10 +34,10 @@ final class JsonValue {
         if (value instanceof BigDecimal number) {
             return NODES.numberNode(number);
         }
-        if (value instanceof Double number && Double.isFinite(number)) {
+        if (value instanceof Double number && Double.isFinite(number) && !number.equals(-0.0)) {
             return NODES.numberNode(number);
         }
-        // Dates and times write themselves in ISO 8601, binary in base64; NaN has no JSON number.
+        // Dates and times write themselves in ISO 8601, binary in base64; NaN and -0 have no JSON number.
         return NODES.textNode(value.toString());
     }
 

@@ -7,7 +7,9 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.schema.Binary;
 import io.vacancy.schema.Row;
+import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -20,6 +22,8 @@ public final class RowJson {
             .nodeFactory(JsonValue.NODES)
             .build();
 
+    private static final String BASE64 = "base64";
+
     private RowJson() {}
 
     /** An object without anything in it. */
@@ -27,8 +31,14 @@ public final class RowJson {
         return JsonValue.NODES.objectNode();
     }
 
+    /** A row, whose binary values tell that they are. */
     public static ObjectNode of(Row row) {
-        return JsonValue.of(row);
+        ObjectNode node = object();
+        row.values()
+                .forEach((column, value) -> node.set(
+                        column,
+                        value instanceof Binary ? object().put(BASE64, value.toString()) : JsonValue.of(value)));
+        return node;
     }
 
     /** Without a line's end. */
@@ -52,9 +62,16 @@ public final class RowJson {
     /** The values of a row as they were written, before anything is known of their columns. */
     public static Map<String, @Nullable Object> values(JsonNode row) {
         Map<String, @Nullable Object> values = new LinkedHashMap<>();
-        row.properties()
-                .forEach(value -> values.put(
-                        value.getKey(), value.getValue().isNull() ? null : JsonValue.plain(value.getValue())));
+        row.properties().forEach(value -> values.put(value.getKey(), value(value.getValue())));
         return values;
+    }
+
+    private static @Nullable Object value(JsonNode node) {
+        if (node.isNull()) {
+            return null;
+        }
+        return node.has(BASE64)
+                ? Binary.of(Base64.getDecoder().decode(node.path(BASE64).asText()))
+                : JsonValue.plain(node);
     }
 }
