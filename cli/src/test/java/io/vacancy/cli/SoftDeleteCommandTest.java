@@ -102,7 +102,7 @@ class SoftDeleteCommandTest {
         assertThat(run("", "delete", "skipper", "--key", "1", "--soft").err())
                 .contains("Rows of skipper cannot be soft-deleted");
         assertThat(run("", "restore", "01a208fd-1729-7e43-8065-082cca2b7da0").err())
-                .contains("No row is marked as deleted by receipt");
+                .contains("Nothing can be brought back by receipt");
         assertThat(run("", "active-views", "skipper").err()).contains("gives skipper no marker");
         assertThat(run("", "delete", "boat", "--every-row", "--at-once").exit()).isEqualTo(2);
     }

@@ -223,4 +223,68 @@ class ArchiveTest {
         assertThat(carriedOut(bench.vacancy(), newest)).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("boat WHERE name = 'Merlin II'")).isEqualTo(1);
     }
+
+    @OnEveryEngine
+    void tablesThatWereAlteredSinceStandInTheWayRowByRow(Engine engine) {
+        Bench bench = bench(engine);
+        Receipt gone = erase(bench.vacancy(), Request.from("boat").key(1));
+        bench.database().run("ALTER TABLE sticker ADD COLUMN colour VARCHAR(9)");
+        bench.database().run("ALTER TABLE mooring DROP COLUMN paid");
+        bench.database().run("ALTER TABLE boat ADD COLUMN length_m INTEGER DEFAULT 7 NOT NULL");
+        bench.vacancy().refresh();
+        Preview back = bench.vacancy().previewRestore(Restore.of(gone.id()));
+        assertThat(back.blockers())
+                .extracting(blocker -> blocker.table() + ": " + blocker.rows() + " " + blocker.reason())
+                .containsExactly("mooring: 1 they have a value in column paid, which is no longer there");
+        Preview spared = bench.vacancy()
+                .preview(bench.vacancy().request(Restore.of(gone.id())).onBlocked(OnBlocked.SPARE));
+        assertThat(carriedOut(bench.vacancy(), spared)).isInstanceOf(Outcome.Done.class);
+        assertThat(bench.count("boat WHERE id = 1 AND length_m = 7")).isEqualTo(1);
+        assertThat(bench.count("mooring WHERE boat_id = 1")).isEqualTo(1);
+
+        // SQLite alters no column, so there is nothing that could stand in the way.
+        if (engine != Engine.SQLITE) {
+            Receipt second = erase(bench.vacancy(), Request.from("boat").key(2));
+            bench.database().run("ALTER TABLE note DROP COLUMN body", "ALTER TABLE note ADD COLUMN body INTEGER");
+            bench.database()
+                    .run(
+                            "UPDATE note SET body = 1",
+                            engine == Engine.MARIADB
+                                    ? "ALTER TABLE note MODIFY COLUMN body INTEGER NOT NULL"
+                                    : "ALTER TABLE note ALTER COLUMN body SET NOT NULL");
+            bench.vacancy().refresh();
+            Preview altered = bench.vacancy().previewRestore(Restore.of(second.id()));
+            assertThat(altered.blockers()).singleElement().satisfies(blocker -> {
+                assertThat(blocker.table()).isEqualTo(TableName.of("note"));
+                assertThat(blocker.reason()).startsWith("column body was ").endsWith(" now");
+            });
+        }
+        bench.database().run("DROP TABLE sticker");
+        bench.vacancy().refresh();
+    }
+
+    @OnEveryEngine
+    void whatWasMarkedAndErasedTogetherComesBackTogether(Engine engine) {
+        Bench bench = bench(engine);
+        bench.database()
+                .run("ALTER TABLE boat ADD COLUMN left_on DATE", "ALTER TABLE boat ADD COLUMN receipt VARCHAR(40)");
+        Map<String, List<String>> before = contents(bench.database(), TABLES);
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(bench.database().source()))
+                .rules(RuleBook.build(book -> book.table(
+                                "boat",
+                                t -> t.marker(
+                                        io.vacancy.rules.Marker.date("left_on").receipt("receipt")))
+                        .whenSoftDeleted("mooring.boat_id", io.vacancy.rules.Rule.erase())
+                        .whenSoftDeleted("note.boat_id", io.vacancy.rules.Rule.leave())
+                        .whenSoftDeleted("sticker.boat_id", io.vacancy.rules.Rule.setNull())))
+                .actor(() -> "Mira Holm")
+                .open();
+        Receipt gone = erase(vacancy, Request.from("boat").key(1).soft());
+        assertThat(gone.kept()).isTrue();
+        assertThat(bench.count("mooring WHERE boat_id = 1")).isZero();
+        Preview back = vacancy.previewRestore(Restore.of(gone.id()));
+        assertThat(back.totals()).isEqualTo(Map.of(Action.RESTORE, 3L, Action.RELINK, 2L));
+        assertThat(carriedOut(vacancy, back)).isInstanceOf(Outcome.Done.class);
+        assertThat(contents(bench.database(), TABLES)).isEqualTo(before);
+    }
 }

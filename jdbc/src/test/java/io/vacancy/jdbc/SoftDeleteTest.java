@@ -207,7 +207,7 @@ class SoftDeleteTest {
         assertThat(database.count("boat WHERE back_at IS NOT NULL")).isEqualTo(2);
         assertThatThrownBy(() -> vacancy.previewRestore(Restore.of(gone.id())))
                 .isInstanceOf(MisuseException.class)
-                .hasMessageContaining("No row is marked as deleted by receipt");
+                .hasMessageContaining("Nothing can be brought back by receipt");
     }
 
     @OnEveryEngine
