@@ -140,7 +140,7 @@ public final class Archive {
     /**
      * What may go for good by now: a request for each table of which images are kept longer than they need to be, and
      * for each whose rows have been marked as deleted for longer than they need to stay. The latter erase the rows
-     * by all rules and keep no image of them. Whatever something stands in the way of is left out. To be previewed
+     * by all rules and keep no image of them; there may be none. Whatever something stands in the way of is left out. To be previewed
      * and carried out like any other request.
      */
     public List<Request> due() {

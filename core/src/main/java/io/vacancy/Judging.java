@@ -37,7 +37,7 @@ record Judging(
         String refusal = null;
         if (found.selected() == 0) {
             // Everything that was selected is spared, and so nothing can go.
-            state = found.spared().rows() > 0 ? State.BLOCKED : State.NOTHING;
+            state = found.spared().rows() > 0 || !found.blockers().isEmpty() ? State.BLOCKED : State.NOTHING;
         } else {
             refusal = refusal(found);
             if (refusal != null) {

@@ -50,6 +50,16 @@ record Restoring(Rules rules, Store store, Watch watch) {
                 .fromArchive(Images.of(List.of(restore.receipt())));
     }
 
+    /** The images of a receipt. */
+    Request everythingKept(String receipt) {
+        try (Stream<Kept> kept = store.archive().kept(KeptQuery.all().withUsed().receipts(List.of(receipt)))) {
+            Kept first = kept.filter(line -> line.there() > 0)
+                    .min(Comparator.comparing(Kept::line))
+                    .orElseThrow(() -> new MisuseException("Nothing is kept under receipt " + receipt + "."));
+            return Request.from(first.table().toString()).everyRow().fromArchive(Images.of(List.of(receipt)));
+        }
+    }
+
     /** In the order of its lines: the selected table first. */
     private List<Kept> kept(String receipt) {
         if (!store.archive().ready()) {

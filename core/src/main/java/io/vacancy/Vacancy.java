@@ -445,6 +445,15 @@ public final class Vacancy {
         return preview(request(restore));
     }
 
+    /**
+     * The request for everything that is kept under a receipt, restorable or not, to be purged.
+     *
+     * @throws MisuseException if nothing is kept under it
+     */
+    public Request requestFor(String receipt) {
+        return new Restoring(rules(), store, watch()).everythingKept(receipt);
+    }
+
     /** The request that brings back what went under a receipt; see {@link #previewRestore}. */
     public Request request(Restore restore) {
         return new Restoring(rules(), store, watch()).request(restore);

@@ -34,8 +34,12 @@ final class Sentences {
                     case SOFT_DELETE -> "Marked as deleted ";
                     case RESTORE -> "Brought back ";
                     case REPLACE -> "Replaced ";
-                    case PURGE -> "Removed for good the images of ";
+                    case PURGE -> "Removed for good ";
                 };
+        if (receipt.mode() == Mode.PURGE) {
+            return did + Wording.images(receipt.totals().getOrDefault(Action.PURGE, 0L)) + "; receipt " + receipt.id()
+                    + ".";
+        }
         return did + Wording.rows(receipt.rows()) + " of " + receipt.table()
                 + (along > 0 ? " and " + Wording.rows(along) + " with it" : "")
                 + (erased > 0 ? ", erased " + Wording.rows(erased) : "")

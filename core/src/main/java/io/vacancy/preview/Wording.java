@@ -87,7 +87,9 @@ public final class Wording {
     /** The one row by its label, or the number of rows and by what they were selected. */
     private String what(Request request, Table table, Mode mode, Findings findings) {
         if (mode == Mode.PURGE) {
-            return images(findings.selected()) + " of " + table;
+            long tables =
+                    findings.effects().stream().map(Effect::table).distinct().count();
+            return images(findings.going()) + " of " + (tables == 1 ? table.toString() : tables + " tables");
         }
         List<Row> records = findings.records();
         if (findings.selected() == 1 && records.size() == 1) {

@@ -88,7 +88,8 @@ class PurgeTest {
         assertThat(notes.totals()).isEqualTo(Map.of(Action.PURGE, 3L));
         assertThat(notes.question().title()).isEqualTo("Remove for good 3 images of note?");
         assertThat(carriedOut(later, notes)).isInstanceOf(Outcome.Done.class);
-        assertThat(later.archive().due()).isEmpty();
+        assertThat(later.archive().due()).extracting(Request::table).containsExactly("berth");
+        assertThat(later.preview(later.archive().due().get(0)).state()).isEqualTo(State.NOTHING);
         assertThat(later.previewRestore(Restore.of(gone.id())).totals())
                 .isEqualTo(Map.of(Action.RESTORE, 3L, Action.RELINK, 2L));
 
@@ -137,7 +138,7 @@ class PurgeTest {
                 .fromArchive(Images.of(List.of(gone.id())))
                 .purging();
         Preview held = vacancy.preview(purge);
-        assertThat(held.state()).isEqualTo(State.NOTHING);
+        assertThat(held.state()).isEqualTo(State.BLOCKED);
         vacancy.archive().release(receipt.number());
         assertThat(vacancy.preview(purge).state()).isEqualTo(State.READY);
         assertThatThrownBy(() -> vacancy.archive().release(receipt.number())).isInstanceOf(MisuseException.class);

@@ -5,6 +5,7 @@ import io.vacancy.cli.database.NamedDatabase;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.JdbcStore;
+import io.vacancy.jdbc.archive.OwnTables;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.store.Store;
 import io.vacancy.text.yaml.RuleBookFile;
@@ -34,6 +35,14 @@ final class DatabaseOptions {
             description = "The rule book; vacancy.yaml in the current folder, if there is one, unless given.")
     private @Nullable Path rules;
 
+    @Option(
+            names = "--own-tables",
+            paramLabel = "PREFIX",
+            description =
+                    "What the names of Vacancy's own tables begin with, with their schema outside the default one,"
+                            + " as in audit.vac_; vacancy_ unless given.")
+    private @Nullable String ownTables;
+
     /** The rule book as it is written, empty where there is none. */
     RuleBook ruleBook() {
         if (rules != null) {
@@ -44,7 +53,13 @@ final class DatabaseOptions {
     }
 
     Store store() {
-        return JdbcStore.of(NamedDatabase.open(database, user, password()));
+        JdbcStore store = JdbcStore.of(NamedDatabase.open(database, user, password()));
+        if (ownTables == null) {
+            return store;
+        }
+        int dot = ownTables.lastIndexOf('.');
+        String schema = dot < 0 ? null : ownTables.substring(0, dot);
+        return store.keepingIn(new OwnTables(schema, ownTables.substring(dot + 1)));
     }
 
     /** Opens it, in the name of the one who asks. */

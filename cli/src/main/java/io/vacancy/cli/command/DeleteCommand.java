@@ -9,6 +9,7 @@ import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Table;
+import io.vacancy.text.rows.SavedFileWriter;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -44,6 +45,13 @@ final class DeleteCommand implements Callable<Integer> {
             description = "Write every selected row that goes to a new file: CSV if its name ends in .csv, else JSON"
                     + " Lines.")
     private @Nullable Path recordsTo;
+
+    @Option(
+            names = "--save-to",
+            paramLabel = "FILE",
+            description = "Write every row that goes, and every link that changes, to a new file of JSON Lines before"
+                    + " anything does; restore --from brings it back.")
+    private @Nullable Path saveTo;
 
     DeleteCommand(Screen screen) {
         this.screen = screen;
@@ -99,6 +107,19 @@ final class DeleteCommand implements Callable<Integer> {
     }
 
     private Outcome carryOut(Vacancy vacancy, Preview preview, Answer given) {
+        if (saveTo == null) {
+            return handing(vacancy, preview, given);
+        }
+        try (SavedFileWriter file = new SavedFileWriter(saveTo)) {
+            Outcome outcome = handing(vacancy.savingTo(file), preview, given);
+            if (outcome instanceof Outcome.Done) {
+                file.keep();
+            }
+            return outcome;
+        }
+    }
+
+    private Outcome handing(Vacancy vacancy, Preview preview, Answer given) {
         if (recordsTo == null) {
             return vacancy.carryOut(preview, given);
         }

@@ -13,6 +13,9 @@ final class ModeOptions {
     @Option(names = "--erase", description = "Remove the rows, whatever the table's usual mode is.")
     private boolean erase;
 
+    @Option(names = "--no-archive", description = "Keep no image of what goes.")
+    private boolean noArchive;
+
     @Option(names = "--with-marked", description = "Select rows that are marked as deleted as well.")
     private boolean withMarked;
 
@@ -25,6 +28,7 @@ final class ModeOptions {
 
     Request in(Request request) {
         Request going = soft ? request.soft() : erase ? request.erase() : request;
+        going = noArchive ? going.withoutArchive() : going;
         return withMarked ? going.withMarked() : going;
     }
 }

@@ -3,7 +3,6 @@ package io.vacancy.cli.command;
 import io.vacancy.Vacancy;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.PreviewScreen;
-import io.vacancy.cli.screen.RowsScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.diagram.PreviewDiagram;
 import io.vacancy.failure.MisuseException;
@@ -16,13 +15,6 @@ import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.text.json.JsonWriter;
-import io.vacancy.text.rows.RowWriter;
-import java.io.BufferedWriter;
-import java.io.IOException;
-import java.io.OutputStreamWriter;
-import java.io.UncheckedIOException;
-import java.io.Writer;
-import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -130,48 +122,17 @@ final class PreviewCommand implements Callable<Integer> {
         return new Row(spared.row().table(), values);
     }
 
-    /** What a program reads holds rows alone; the count is for people. */
     private int list(Listing listing) {
+        RowList list = new RowList(screen, output.ofRows());
         long listed = screen.working(() -> {
             try (Stream<Row> stream = listing.rows().get()) {
-                return write(stream, listing.columns());
+                return list.write(stream, listing.columns());
             }
         });
         String told = listed == 0
                 ? "There are no " + listing.what() + "."
                 : Wording.grouped(listed) + " " + listing.what() + ".";
-        if (output.ofRows() == OutputOptions.Format.text) {
-            screen.print(told);
-        } else {
-            screen.tell(told);
-        }
+        list.tell(told);
         return listed == 0 && !missing && !spared ? ExitCode.NOTHING : ExitCode.DONE;
-    }
-
-    private long write(Stream<Row> rows, List<String> columns) {
-        if (output.ofRows() == OutputOptions.Format.text) {
-            return new RowsScreen(screen.ink()).write(rows, screen::print);
-        }
-        Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
-        RowWriter writer =
-                switch (output.ofRows()) {
-                    case csv -> RowWriter.csv(out, columns);
-                    case jsonl -> RowWriter.jsonLines(out);
-                    default ->
-                        throw new MisuseException(
-                                "--format json is one document, and rows are listed one by one.",
-                                "Give --format jsonl or csv.");
-                };
-        long[] written = {0};
-        rows.forEachOrdered(row -> {
-            writer.write(row);
-            written[0]++;
-        });
-        try {
-            out.flush();
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
-        }
-        return written[0];
     }
 }

@@ -36,6 +36,7 @@ final class SelectionOptions {
 
     @Parameters(
             index = "0",
+            arity = "0..1",
             paramLabel = "TABLE|@NAME",
             description = "The table, with its schema outside the default one; or @ and the name of a deletion of the"
                     + " rule book.")
@@ -133,6 +134,9 @@ final class SelectionOptions {
 
     /** Refuses what cannot be meant, before any database is opened. */
     void check() {
+        if (table.isEmpty()) {
+            throw new MisuseException("No table is named.", "Write the name of the table first.");
+        }
         List<String> given = new ArrayList<>();
         if (named()) {
             given.add(table);
@@ -182,7 +186,32 @@ final class SelectionOptions {
     /** The receipt that stands in the place of a table, or null. */
     @Nullable
     String receipt() {
-        boolean alone = keys.isEmpty() && keysFrom == null && matches.isEmpty() && where == null && !everyRow;
+        return keys.isEmpty() ? receiptWithKeys() : null;
+    }
+
+    /** Whether any row is said. */
+    boolean given() {
+        return !table.isEmpty()
+                || !keys.isEmpty()
+                || keysFrom != null
+                || !matches.isEmpty()
+                || where != null
+                || everyRow;
+    }
+
+    /** The keys that are given, as texts. */
+    Object[] keys() {
+        return keys.toArray();
+    }
+
+    static boolean isReceipt(String written) {
+        return RECEIPT.matcher(written).matches();
+    }
+
+    /** The same, whatever keys are given with it. */
+    @Nullable
+    String receiptWithKeys() {
+        boolean alone = keysFrom == null && matches.isEmpty() && where == null && !everyRow;
         return alone && RECEIPT.matcher(table).matches() ? table : null;
     }
 
@@ -208,12 +237,15 @@ final class SelectionOptions {
         for (Map.Entry<String, Object> rule : pairs(rules, "--rule").entrySet()) {
             request = request.rule(rule.getKey(), rule.getValue().toString());
         }
-        if (onBlocked.equals(OnBlocked.SPARE.word())) {
-            request = request.onBlocked(OnBlocked.SPARE);
-        }
-        request = because == null ? request : request.because(because);
-        request = wait == null ? request : request.waitAtMost(Duration.ofSeconds(wait));
-        return request.limitedTo(limits().stricter(request.limits()));
+        return settled(request);
+    }
+
+    /** A request with all that is not about which rows are meant. */
+    Request settled(Request request) {
+        Request settled = onBlocked.equals(OnBlocked.SPARE.word()) ? request.onBlocked(OnBlocked.SPARE) : request;
+        settled = because == null ? settled : settled.because(because);
+        settled = wait == null ? settled : settled.waitAtMost(Duration.ofSeconds(wait));
+        return settled.limitedTo(limits().stricter(settled.limits()));
     }
 
     private boolean onlyWhere() {

@@ -54,6 +54,10 @@ public final class VacancyCommand implements Runnable {
         commands.addSubcommand(new DeleteCommand(screen));
         commands.addSubcommand(new RestoreCommand(screen));
         commands.addSubcommand(new ReplaceCommand(screen));
+        commands.addSubcommand(new SetupCommand(screen));
+        commands.addSubcommand(new KeptCommand(screen));
+        commands.addSubcommand(new PurgeCommand(screen));
+        commands.addSubcommand(new HoldCommand(screen));
         commands.addSubcommand(new OrphansCommand(screen));
         commands.addSubcommand(new ActiveViewsCommand(screen));
         commands.getSubcommands().values().forEach(command -> command.getCommandSpec()

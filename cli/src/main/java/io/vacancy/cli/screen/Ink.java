@@ -48,7 +48,7 @@ public final class Ink {
     }
 
     /** For what was done. */
-    String settled(String text) {
+    public String settled(String text) {
         return ink("36", text);
     }
 

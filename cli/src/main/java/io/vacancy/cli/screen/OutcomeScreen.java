@@ -46,7 +46,8 @@ public final class OutcomeScreen {
     private List<String> receipt(Receipt receipt) {
         List<String> lines = new ArrayList<>();
         boolean goes = receipt.effects().isEmpty() || receipt.effects().get(0).goes();
-        lines.add(ink.settled("Done.") + " " + name(receipt) + (receipt.rows() == 1 ? " is " : " are ")
+        lines.add(ink.settled("Done.") + " " + name(receipt)
+                + (receipt.rows() == 1 && receipt.mode() != Mode.PURGE ? " is " : " are ")
                 + (goes ? word(receipt.mode()) : "changed."));
         TextTable counts = new TextTable(true, false, false);
         for (Effect effect : receipt.effects()) {
@@ -94,7 +95,14 @@ public final class OutcomeScreen {
         String nothing = receipt.mode() == Mode.ERASE
                 ? "nothing; it cannot be brought back"
                 : "nothing of what was erased; what was marked can be brought back";
-        fact(facts, "kept", !erased ? null : receipt.kept() ? "images of the rows" : nothing);
+        fact(
+                facts,
+                "kept",
+                !erased
+                        ? null
+                        : receipt.kept()
+                                ? "images of the rows; vacancy restore with the receipt brings them back"
+                                : nothing);
         lines.addAll(facts.lines("  "));
         return lines;
     }
@@ -116,6 +124,9 @@ public final class OutcomeScreen {
     }
 
     private String name(Receipt receipt) {
+        if (receipt.mode() == Mode.PURGE) {
+            return Wording.images(receipt.totals().getOrDefault(Action.PURGE, 0L));
+        }
         return receipt.records().size() == 1
                 ? receipt.table() + " " + vacancy.rules().label(receipt.record())
                 : Wording.rows(receipt.rows()) + " of " + receipt.table();

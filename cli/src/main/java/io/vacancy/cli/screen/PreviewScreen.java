@@ -46,7 +46,16 @@ public final class PreviewScreen {
             lines.add(message.replace("; nothing was changed.", "."));
             return lines;
         }
-        if (preview.effects().isEmpty() && preview.state() == Preview.State.BLOCKED) {
+        if (preview.effects().isEmpty()
+                && preview.state() == Preview.State.BLOCKED
+                && preview.spared().rows() == 0) {
+            blockers(preview, lines);
+            lines.add("");
+            lines.add(sum(preview));
+            return lines;
+        }
+        if (preview.findings().selected() == 0 && preview.state() == Preview.State.BLOCKED) {
+            blockers(preview, lines);
             spared(preview, lines);
             lines.add("");
             lines.add(ink.standing("Blocked:") + " everything that was selected is spared.");
@@ -151,6 +160,10 @@ public final class PreviewScreen {
                 branch(preview, effect, "", "", going, drawn, table);
             }
         }
+        // What went with rows that do not come back now has nothing to stand under.
+        going.stream()
+                .filter(effect -> !drawn.contains(effect))
+                .forEach(effect -> branch(preview, effect, "", "", going, drawn, table));
         return table.lines("  ");
     }
 
@@ -167,10 +180,12 @@ public final class PreviewScreen {
                 .cell(stem + effect.table(), ink::leaving)
                 .cell(number(effect.rows()))
                 .cell(
-                        (effect.relation() == null ? "selected" : "through " + effect.relation())
+                        (effect.action() == Action.PURGE
+                                        ? Wording.images(effect.rows())
+                                        : effect.relation() == null ? "selected" : "through " + effect.relation())
                                 + (preview.mode() != Mode.ERASE && effect.action() == Action.DELETE ? ", erased" : ""),
                         ink::quiet)
-                .cell(sample(effect.sample(), effect.rows()), ink::quiet);
+                .cell(effect.sample().isEmpty() ? "" : sample(effect.sample(), effect.rows()), ink::quiet);
         List<Effect> children = all.stream()
                 .filter(child -> !drawn.contains(child) && effect.table().equals(parent(child)))
                 .toList();
@@ -265,9 +280,13 @@ public final class PreviewScreen {
         TextTable table = new TextTable(false, true, false, false);
         for (Sparing sparing : preview.sparedBy()) {
             table.line()
-                    .cell(preview.table().toString())
+                    .cell((sparing.sample().isEmpty()
+                                    ? preview.table()
+                                    : sparing.sample().get(0).table())
+                            .toString())
                     .cell(number(sparing.rows()))
-                    .cell("because of " + sparing.relation() + ": " + sparing.reason())
+                    .cell((sparing.relation() == null ? "" : "because of " + sparing.relation() + ": ")
+                            + sparing.reason())
                     .cell(sample(sparing.sample(), sparing.rows()), ink::quiet);
         }
         lines.addAll(table.lines("  "));
@@ -275,7 +294,10 @@ public final class PreviewScreen {
 
     private String sum(Preview preview) {
         if (preview.state() == Preview.State.BLOCKED) {
-            return ink.standing("Blocked:") + " nothing can " + (preview.mode() == Mode.RESTORE ? "come back" : "go")
+            return ink.standing("Blocked:") + " nothing can "
+                    + (preview.mode() == Mode.RESTORE
+                            ? "come back"
+                            : preview.mode() == Mode.PURGE ? "go for good" : "go")
                     + " while these rows stand in the way.";
         }
         if (preview.state() == Preview.State.REFUSED) {
@@ -285,10 +307,17 @@ public final class PreviewScreen {
         long gone = totals.getOrDefault(Action.DELETE, 0L);
         long marked = totals.getOrDefault(Action.SOFT_DELETE, 0L);
         long back = totals.getOrDefault(Action.RESTORE, 0L);
-        long changed = totals.getOrDefault(Action.SET_NULL, 0L) + totals.getOrDefault(Action.REASSIGN, 0L);
-        if (gone + marked + back + totals.getOrDefault(Action.REPLACE, 0L) == 0) {
+        long changed = totals.getOrDefault(Action.SET_NULL, 0L)
+                + totals.getOrDefault(Action.REASSIGN, 0L)
+                + totals.getOrDefault(Action.RELINK, 0L);
+        if (preview.findings().going() == 0) {
             return "No row goes; " + Wording.rows(changed) + (changed == 1 ? " is" : " are") + " changed."
                     + ink.quiet("  fingerprint " + preview.fingerprint());
+        }
+        long purged = totals.getOrDefault(Action.PURGE, 0L);
+        if (purged > 0) {
+            return "In all " + Wording.images(purged) + (purged == 1 ? " goes" : " go")
+                    + " for good. Nothing stands in the way." + ink.quiet("  fingerprint " + preview.fingerprint());
         }
         List<String> parts = new ArrayList<>();
         part(marked, " is marked", " are marked", parts);

@@ -332,7 +332,7 @@ public final class BringingBack implements Work {
                 if (hit.rows() > 0) {
                     sparedBy.add(new Sparing(hindrance.relation(), hit.rows(), hindrance.reason(), hit.sample()));
                     spared += hit.rows();
-                    hindrance.stage().leaveOut(hindrance.which());
+                    hindrance.stage().spare(hindrance.which());
                     again = true;
                 }
             }
@@ -385,12 +385,16 @@ public final class BringingBack implements Work {
                         link.stage().table().name(),
                         Action.RELINK,
                         link.relation().name(),
-                        null,
+                        "what it was before",
                         count,
                         sample));
                 totals.merge(Action.RELINK, count, Long::sum);
                 print(link.stage(), Action.RELINK, fingerprint);
             }
+        }
+        if (!effects.isEmpty() && effects.get(0).relation() != null && spared > 0) {
+            // None of the selected rows comes back, and so nothing does.
+            effects.add(0, new Effect(root.name(), Action.RESTORE, null, null, 0, List.of()));
         }
         List<Row> records = List.of();
         if (!effects.isEmpty() && first != null && effects.get(0).rows() <= FEW_RECORDS) {

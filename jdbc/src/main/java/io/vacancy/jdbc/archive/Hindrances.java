@@ -155,6 +155,16 @@ final class Hindrances {
                     Sql.of(refers + " AND NOT " + live + ")" + back),
                     "the " + parent + " they refer to is gone");
         }
+        Stage away = spared(parent);
+        if (away != null) {
+            // Another row may have the key by now; it is not the one they went with.
+            add(
+                    stage,
+                    relation.name(),
+                    Sql.of("EXISTS (SELECT 1 FROM " + away.name() + " p WHERE " + dialect.joined(relation, "p", "t")
+                            + " AND p." + Stage.RECEIPT + " = t." + Stage.RECEIPT + ")"),
+                    "the " + parent + " they went with does not come back");
+        }
         Marked parentMarker = marked.get(parent);
         Marked own = marked.get(stage.table().name());
         if (parentMarker != null && own != null) {
@@ -186,6 +196,14 @@ final class Hindrances {
                     new Hindrance(stage, link.relation().name(), outside, "rows outside the scope of who asks", true));
         }
         Relation relation = link.relation();
+        Stage away = spared(relation.parent());
+        if (away != null) {
+            add(
+                    stage,
+                    relation.name(),
+                    Sql.of("EXISTS (SELECT 1 FROM " + away.name() + " p WHERE " + link.refersTo("p", dialect) + ")"),
+                    "the " + relation.parent() + " they referred to does not come back");
+        }
         if (relation.enforced()) {
             Stage parents = rows.get(relation.parent());
             String live = "NOT EXISTS (SELECT 1 FROM " + dialect.table(relation.parent()) + " p WHERE "
@@ -200,6 +218,11 @@ final class Hindrances {
                     Sql.of(link.refers(dialect) + " AND " + live + back),
                     "the " + relation.parent() + " they referred to is gone");
         }
+    }
+
+    private @Nullable Stage spared(TableName table) {
+        Stage stage = rows.get(table);
+        return stage == null ? null : stage.spared();
     }
 
     private String equal(String one, String other, List<String> ones, List<String> others) {

@@ -49,6 +49,7 @@ final class Stage {
     private final List<Column> columns;
     private final String name;
     private final List<String> key;
+    private @Nullable Stage spared;
     private final List<String> losses = new ArrayList<>();
     private final List<List<Kept>> layouts = new ArrayList<>();
     private final Map<Kept, Long> receipts = new HashMap<>();
@@ -318,6 +319,29 @@ final class Stage {
     long leaveOut(Sql which) {
         return session.update(
                 Sql.of(dialect.deleteFrom(name) + " WHERE ").add(which), context("leaving out images of"));
+    }
+
+    /** The same, and remembers them in {@link #spared()}. */
+    void spare(Sql which) {
+        if (!links) {
+            Stage aside = spared;
+            if (aside == null) {
+                aside = new Stage(session, tables, table, columns, false, false);
+                spared = aside;
+            }
+            session.update(
+                    Sql.of("INSERT INTO " + aside.name + " (" + names() + ") SELECT " + names() + " FROM " + name
+                                    + " t WHERE ")
+                            .add(which),
+                    context("leaving out images of"));
+        }
+        leaveOut(which);
+    }
+
+    /** The rows that were left out because something stands in their way, or null if none was. */
+    @Nullable
+    Stage spared() {
+        return spared;
     }
 
     /** Whether it is for links and not for rows. */

@@ -82,7 +82,7 @@ public final class H2Catalogue extends Catalogue {
     protected ValueKind kind(DeclaredType type) {
         return switch (type.base()) {
             case "tinyint", "smallint", "integer", "bigint" -> ValueKind.INTEGER;
-            case "numeric", "decfloat" -> ValueKind.DECIMAL;
+            case "numeric", "decimal", "decfloat" -> ValueKind.DECIMAL;
             case "real", "double precision", "float" -> ValueKind.FLOATING;
             case "character varying", "character", "character large object", "varchar_ignorecase" -> ValueKind.TEXT;
             case "boolean" -> ValueKind.BOOLEAN;

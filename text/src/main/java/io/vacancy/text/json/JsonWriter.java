@@ -8,6 +8,8 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import io.vacancy.advice.Advice;
+import io.vacancy.archive.Hold;
+import io.vacancy.archive.Kept;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.outcome.Outcome;
@@ -30,6 +32,7 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -127,6 +130,50 @@ public final class JsonWriter {
         ArrayNode nodes = document.putArray("views");
         views.forEach(
                 (table, statement) -> nodes.addObject().put("table", table).put("statement", statement));
+        return text(document);
+    }
+
+    /** What is kept, as one document. */
+    public String kept(List<Kept> kept) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("kept");
+        for (Kept line : kept) {
+            Instant until = line.until();
+            nodes.addObject()
+                    .put("receipt", line.receipt())
+                    .put("part", line.part())
+                    .put("table", line.table().toString())
+                    .put("links", line.links())
+                    .put("relation", line.relation())
+                    .put("rows", line.rows())
+                    .put("there", line.there())
+                    .put("left", line.left())
+                    .put("by", line.by())
+                    .put("at", line.at().toString())
+                    .put("because", line.because())
+                    .put("until", until == null ? null : until.toString())
+                    .put("held", line.held());
+        }
+        return text(document);
+    }
+
+    /** Holds, as one document. */
+    public String holds(List<Hold> holds) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("holds");
+        for (Hold hold : holds) {
+            Instant since = hold.since();
+            ObjectNode node = nodes.addObject()
+                    .put("hold", hold.number())
+                    .put("receipt", hold.receipt())
+                    .put("table", hold.table());
+            node.set("key", texts(hold.key()));
+            node.put("by", hold.by())
+                    .put("because", hold.because())
+                    .put("since", since == null ? null : since.toString());
+        }
         return text(document);
     }
 

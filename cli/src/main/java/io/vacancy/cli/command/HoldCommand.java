@@ -1,0 +1,79 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.Archive;
+import io.vacancy.Vacancy;
+import io.vacancy.archive.Hold;
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.KeptScreen;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.text.json.JsonWriter;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "hold",
+        description =
+                "Keeps something from going for good: what a receipt keeps (hold RECEIPT), every row of a table (hold"
+                        + " TABLE), or one row (hold TABLE --key K). Without any of them lists the holds in force.")
+final class HoldCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Parameters(index = "0", arity = "0..1", paramLabel = "RECEIPT|TABLE", description = "What is held.")
+    private @Nullable String what;
+
+    @Option(names = "--key", paramLabel = "K", description = "Only the row with this key, and its images.")
+    private @Nullable String key;
+
+    @Option(names = "--because", paramLabel = "WHY", description = "Why; wanted.")
+    private @Nullable String because;
+
+    @Option(names = "--release", paramLabel = "NUMBER", description = "End the hold with this number.")
+    private @Nullable Long release;
+
+    @Option(names = "--by", paramLabel = "WHO", description = "Who holds; the user of this machine unless given.")
+    private @Nullable String by;
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
+    HoldCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        boolean json = output.json();
+        if (what != null && (because == null || release != null)) {
+            throw new MisuseException("A hold says why, with --because.");
+        }
+        Vacancy vacancy = database.open(by, screen);
+        Archive archive = vacancy.archive();
+        if (release != null) {
+            archive.release(release);
+            screen.print(screen.ink().settled("Done.") + " Hold " + release + " is released.");
+            return ExitCode.DONE;
+        }
+        if (what == null || because == null) {
+            if (json) {
+                screen.print(new JsonWriter().holds(archive.holds()));
+            } else {
+                new KeptScreen(screen.ink()).holds(archive.holds()).forEach(screen::print);
+            }
+            return ExitCode.DONE;
+        }
+        Hold placed = SelectionOptions.isReceipt(what)
+                ? archive.holdReceipt(what, because)
+                : key == null ? archive.holdTable(what, because) : archive.holdRow(what, key, because);
+        screen.print(screen.ink().settled("Done.") + " Hold " + placed.number() + " is on " + placed.on() + ".");
+        return ExitCode.DONE;
+    }
+}

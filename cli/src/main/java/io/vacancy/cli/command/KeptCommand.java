@@ -1,0 +1,130 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.Vacancy;
+import io.vacancy.archive.Kept;
+import io.vacancy.archive.KeptQuery;
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.KeptScreen;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.preview.Wording;
+import io.vacancy.request.Images;
+import io.vacancy.request.Request;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
+import io.vacancy.text.json.JsonWriter;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "kept",
+        description = "Lists what can be brought back: of which table and receipt, whose, why, and until when.")
+final class KeptCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Parameters(index = "0", arity = "0..1", paramLabel = "TABLE", description = "Only of this table.")
+    private @Nullable String table;
+
+    @Option(names = "--receipt", paramLabel = "ID", description = "Only of this receipt; repeatable.")
+    private List<String> receipts = new ArrayList<>();
+
+    @Option(names = "--who", paramLabel = "NAME", description = "Only what this one did.")
+    private @Nullable String who;
+
+    @Option(names = "--since", paramLabel = "TIME", description = "Only what was done since then: a date or a time.")
+    private @Nullable String since;
+
+    @Option(names = "--before", paramLabel = "TIME", description = "Only what was done before then.")
+    private @Nullable String before;
+
+    @Option(names = "--key", paramLabel = "K", description = "List the images of the row with this key; repeatable.")
+    private List<String> keys = new ArrayList<>();
+
+    @Option(names = "--rows", description = "List the images themselves, as text, csv or jsonl.")
+    private boolean rows;
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
+    KeptCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        boolean images = rows || !keys.isEmpty();
+        if (images && table == null) {
+            throw new MisuseException("No table is named whose images are meant.", "Write vacancy kept TABLE --rows.");
+        }
+        boolean json = !images && output.json();
+        Vacancy vacancy = database.open(null, screen);
+        return images && table != null ? images(vacancy, table) : lines(vacancy, json);
+    }
+
+    private int lines(Vacancy vacancy, boolean json) {
+        KeptQuery query = KeptQuery.all().receipts(receipts);
+        query = table == null ? query : query.of(table);
+        query = who == null ? query : query.by(who);
+        query = since == null ? query : query.since(time(since));
+        query = before == null ? query : query.before(time(before));
+        List<Kept> kept;
+        try (Stream<Kept> all = vacancy.archive().kept(query)) {
+            kept = all.toList();
+        }
+        if (json) {
+            screen.print(new JsonWriter().kept(kept));
+        } else {
+            new KeptScreen(screen.ink()).lines(kept).forEach(screen::print);
+        }
+        return kept.isEmpty() ? ExitCode.NOTHING : ExitCode.DONE;
+    }
+
+    private int images(Vacancy vacancy, String of) {
+        Table meant = vacancy.schema().table(of);
+        Request.From from = Request.from(of);
+        Request request = (keys.isEmpty() ? from.everyRow() : from.keys(keys))
+                .fromArchive(Images.of(receipts))
+                .purging();
+        RowList list = new RowList(screen, output.ofRows());
+        long listed = screen.working(() -> {
+            try (Stream<Row> images = vacancy.rows(request)) {
+                return list.write(
+                        images, meant.columns().stream().map(Column::name).toList());
+            }
+        });
+        list.tell(
+                listed == 0
+                        ? "No image of a row of " + of + " is kept."
+                        : Wording.images(listed) + " of rows of " + of + ".");
+        return listed == 0 ? ExitCode.NOTHING : ExitCode.DONE;
+    }
+
+    /** A time with its zone, or the begin of a day here. */
+    static Instant time(String written) {
+        try {
+            return written.contains("T")
+                    ? Instant.parse(written)
+                    : LocalDate.parse(written)
+                            .atStartOfDay(ZoneId.systemDefault())
+                            .toInstant();
+        } catch (DateTimeException wrong) {
+            throw new MisuseException("\"" + written + "\" is no time.", "Write 2026-11-23, or 2026-11-23T17:00:00Z.");
+        }
+    }
+}

@@ -1,0 +1,56 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.cli.screen.RowsScreen;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.schema.Row;
+import io.vacancy.text.rows.RowWriter;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.OutputStreamWriter;
+import java.io.UncheckedIOException;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.stream.Stream;
+
+/** Any number of rows on standard output, for people or for programs. */
+record RowList(Screen screen, OutputOptions.Format format) {
+
+    /** Writes every row. Returns how many. */
+    long write(Stream<Row> rows, List<String> columns) {
+        if (format == OutputOptions.Format.text) {
+            return new RowsScreen(screen.ink()).write(rows, screen::print);
+        }
+        Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
+        RowWriter writer =
+                switch (format) {
+                    case csv -> RowWriter.csv(out, columns);
+                    case jsonl -> RowWriter.jsonLines(out);
+                    default ->
+                        throw new MisuseException(
+                                "--format json is one document, and rows are listed one by one.",
+                                "Give --format jsonl or csv.");
+                };
+        long[] written = {0};
+        rows.forEachOrdered(row -> {
+            writer.write(row);
+            written[0]++;
+        });
+        try {
+            out.flush();
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
+        return written[0];
+    }
+
+    /** What a program reads holds rows alone; words are for people. */
+    void tell(String words) {
+        if (format == OutputOptions.Format.text) {
+            screen.print(words);
+        } else {
+            screen.tell(words);
+        }
+    }
+}

@@ -1,0 +1,96 @@
+package io.vacancy.cli.screen;
+
+import io.vacancy.archive.Hold;
+import io.vacancy.archive.Kept;
+import io.vacancy.preview.Wording;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** What is kept, receipt by receipt, and what holds are in force. */
+public final class KeptScreen {
+
+    private static final DateTimeFormatter MINUTES = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm");
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("uuuu-MM-dd");
+
+    private final Ink ink;
+
+    public KeptScreen(Ink ink) {
+        this.ink = ink;
+    }
+
+    public List<String> lines(List<Kept> kept) {
+        List<String> lines = new ArrayList<>();
+        if (kept.isEmpty()) {
+            lines.add("Nothing is kept that could be brought back.");
+            return lines;
+        }
+        String receipt = "";
+        TextTable table = new TextTable(false, true, false, false);
+        for (Kept line : kept) {
+            if (!line.receipt().equals(receipt)) {
+                flush(table, lines);
+                table = new TextTable(false, true, false, false);
+                receipt = line.receipt();
+                lines.add(lines.isEmpty() ? ink.strong("What can be brought back") : "");
+                if (lines.size() == 1) {
+                    lines.add("");
+                }
+                lines.add("  " + ink.command(receipt));
+                lines.add("  " + ink.quiet(at(line.at(), MINUTES) + " by ") + line.by()
+                        + (line.because() == null ? "" : ink.quiet(", because: ") + line.because()));
+            }
+            table.line()
+                    .cell(line.table().toString(), ink::leaving)
+                    .cell(Wording.grouped(line.left())
+                            + (line.left() == line.rows() ? "" : " of " + Wording.grouped(line.rows())))
+                    .cell(
+                            line.links()
+                                    ? "old links of " + line.relation()
+                                    : line.relation() == null ? "selected" : "through " + line.relation(),
+                            ink::quiet)
+                    .cell(line.held() ? "held" : until(line.until()), ink::quiet);
+        }
+        flush(table, lines);
+        lines.add("");
+        lines.add("vacancy restore RECEIPT shows what bringing it back would do, and asks.");
+        return lines;
+    }
+
+    private void flush(TextTable table, List<String> lines) {
+        lines.addAll(table.lines("    "));
+    }
+
+    private static String until(@Nullable Instant until) {
+        return until == null ? "until purged" : "until " + at(until, DAY);
+    }
+
+    private static String at(Instant time, DateTimeFormatter form) {
+        return form.withZone(ZoneId.systemDefault()).format(time);
+    }
+
+    /** The holds in force. */
+    public List<String> holds(List<Hold> holds) {
+        List<String> lines = new ArrayList<>();
+        if (holds.isEmpty()) {
+            lines.add("Nothing is held.");
+            return lines;
+        }
+        lines.add(ink.strong("Held, and neither erased nor purged"));
+        lines.add("");
+        TextTable table = new TextTable(true, false, false, false);
+        for (Hold hold : holds) {
+            Instant since = hold.since();
+            table.line()
+                    .cell(Long.toString(hold.number()))
+                    .cell(hold.on(), ink::standing)
+                    .cell("by " + hold.by() + (since == null ? "" : " since " + at(since, DAY)), ink::quiet)
+                    .cell(hold.because());
+        }
+        lines.addAll(table.lines("  "));
+        return lines;
+    }
+}
