@@ -58,7 +58,7 @@ class BadInputTest {
                 bad(8, "match means exactly one", "delete boat --match harbour_id=7 --yes"),
                 bad(2, "there is no terminal", "delete boat --key 17"),
                 bad(2, "Give --yes, --answer TEXT, or --expect N", "delete boat --key 17"),
-                bad(2, "Missing required parameter: 'TABLE|@NAME'", "delete --yes"),
+                bad(2, "No table is named", "delete --yes"),
                 bad(2, "Did you mean --key?", "delete boat --keyy 17 --yes"),
                 bad(2, "is not a number of rows", "delete boat --key 17 --expect -1"),
                 bad(2, "whose key has 2 columns", "delete berth_service --key 101 --yes"),

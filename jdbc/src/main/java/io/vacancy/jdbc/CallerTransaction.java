@@ -8,6 +8,8 @@ import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Savepoint;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 
 /** The caller's own transaction: never begun, committed or rolled back here, undone to a savepoint. */
 final class CallerTransaction extends Transaction {
@@ -15,19 +17,26 @@ final class CallerTransaction extends Transaction {
     private final Savepoint before;
     private boolean finished;
 
-    private CallerTransaction(Connection connection, Dialect dialect, int keysInMemory, Watch watch, Savepoint before) {
-        super(connection, dialect, keysInMemory, watch);
+    private CallerTransaction(
+            Connection connection,
+            Dialect dialect,
+            int keysInMemory,
+            Watch watch,
+            Consumer<String> beside,
+            Savepoint before) {
+        super(connection, dialect, keysInMemory, watch, beside);
         this.before = before;
     }
 
-    static Transaction join(Connection connection, Dialect dialect, int keysInMemory, Watch watch) {
+    static Transaction join(
+            Connection connection, Dialect dialect, int keysInMemory, Watch watch, Consumer<String> beside) {
         try {
             if (connection.getAutoCommit()) {
                 throw new MisuseException(
                         "The connection commits by itself after each statement, so a deletion on it could go half way.",
                         "Call setAutoCommit(false) first, or let Vacancy use a connection of its own.");
             }
-            return new CallerTransaction(connection, dialect, keysInMemory, watch, connection.setSavepoint());
+            return new CallerTransaction(connection, dialect, keysInMemory, watch, beside, connection.setSavepoint());
         } catch (SQLException failed) {
             throw Faults.of(failed, BEGIN, dialect);
         }
@@ -51,6 +60,13 @@ final class CallerTransaction extends Transaction {
     @Override
     void finish(TableName about) {
         finished = true;
+    }
+
+    /** A table that is there for everybody cannot be dropped without a commit; it is emptied, and dropped later. */
+    @Override
+    @Nullable
+    String dropping(String keyTable) {
+        return dialect.definesKeysBeside() ? "DELETE FROM " + keyTable : super.dropping(keyTable);
     }
 
     @Override

@@ -16,18 +16,25 @@ import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Locale;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /** What is known of the database's tables: read once, forgotten when the database says that they changed. */
 final class Catalog {
 
+    private static final Logger LOG = LoggerFactory.getLogger(Catalog.class);
+    private static final long KEPT_SECONDS = 3600;
     private static final Context READING = new Context("reading the tables of the database", null, null);
 
     private final DataSource source;
     private final Dialect dialect;
     private final OwnTables own;
     private volatile @Nullable Reading reading;
+    /** When somebody looked for key tables that were left behind. */
+    private volatile long looked;
 
     private record Reading(Schema schema, Place place, String digest) {}
 
@@ -61,6 +68,45 @@ final class Catalog {
         return new Catalog(source, dialect, tables);
     }
 
+    private static boolean keys(Table table) {
+        return table.name().name().toLowerCase(Locale.ROOT).startsWith(Session.KEY_TABLES);
+    }
+
+    /** Runs a statement that defines a key table on a connection of its own, and drops those that were left behind. */
+    void beside(String statement) {
+        Context context = new Context("preparing keys", null, null);
+        try (Connection connection = source.getConnection()) {
+            connection.setAutoCommit(true);
+            Session session = new Session(connection, dialect, 0, new Watch() {}, this::beside);
+            long now = System.currentTimeMillis() / 1000;
+            if (now - looked > KEPT_SECONDS) {
+                looked = now;
+                leftBehind(session);
+            }
+            session.update(Sql.of(statement), context);
+        } catch (SQLException failed) {
+            throw Faults.of(failed, context, dialect);
+        }
+    }
+
+    /** Key tables whose process ended, or whose transaction was a caller's, and is over by now. */
+    private void leftBehind(Session session) {
+        String old = Session.KEY_TABLES + Long.toString(System.currentTimeMillis() / 1000 - KEPT_SECONDS, 36);
+        Context context = new Context("looking for keys that were left behind", null, null);
+        List<String> names = session.query(
+                Sql.of("SELECT table_name FROM information_schema.tables WHERE lower(table_name) LIKE '"
+                        + Session.KEY_TABLES.replace("_", "\\_") + "%' AND lower(table_name) < '" + old + "'"),
+                context,
+                row -> row.getString(1));
+        for (String name : names) {
+            try {
+                session.update(Sql.of("DROP TABLE IF EXISTS " + dialect.quote(name)), context);
+            } catch (Busy stillUsed) {
+                LOG.debug("key table {} is still used", name);
+            }
+        }
+    }
+
     /** Runs statements that define something, all of them or, where the engine can, none. */
     void run(List<String> statements) {
         Context context = new Context("making Vacancy's own tables", null, null);
@@ -68,7 +114,7 @@ final class Catalog {
             boolean before = connection.getAutoCommit();
             connection.setAutoCommit(!dialect.definesInTransaction());
             try {
-                Session session = new Session(connection, dialect, 0, new Watch() {});
+                Session session = new Session(connection, dialect, 0, new Watch() {}, this::beside);
                 statements.forEach(statement -> session.update(Sql.of(statement), context));
                 if (dialect.definesInTransaction()) {
                     connection.commit();
@@ -88,7 +134,7 @@ final class Catalog {
     private Reading read() {
         try (Connection connection = source.getConnection()) {
             // The digest first: what changes while the rest is read shows in the next one.
-            Session session = new Session(connection, dialect, 0, new Watch() {});
+            Session session = new Session(connection, dialect, 0, new Watch() {}, this::beside);
             String digest = digest(session);
             Schema all = dialect.catalogue().read(connection);
             TableName version = own.table("version");
@@ -97,7 +143,7 @@ final class Catalog {
                     ? (int) session.number(Sql.of("SELECT MAX(version) FROM " + dialect.table(version)), READING)
                     : 0;
             List<Table> theirs = all.tables().stream()
-                    .filter(table -> !own.has(table.name()))
+                    .filter(table -> !own.has(table.name()) && !keys(table))
                     .toList();
             Schema schema = theirs.size() == all.tables().size() ? all : new Schema(theirs, all.relations());
             return new Reading(schema, new Place(own, dialect, now), digest);

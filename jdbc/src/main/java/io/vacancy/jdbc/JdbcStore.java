@@ -101,10 +101,12 @@ public final class JdbcStore implements Store {
     public static JdbcStore of(DataSource source) {
         try (Connection connection = source.getConnection()) {
             Dialect dialect = Dialects.of(connection);
+            Catalog catalog = new Catalog(source, dialect, OwnTables.USUAL);
             return new JdbcStore(
                     dialect,
-                    new Catalog(source, dialect, OwnTables.USUAL),
-                    (keys, watch, isolation) -> OwnTransaction.begin(source, dialect, keys, watch, isolation),
+                    catalog,
+                    (keys, watch, isolation) ->
+                            OwnTransaction.begin(source, dialect, keys, watch, catalog::beside, isolation),
                     KEYS_IN_MEMORY);
         } catch (SQLException failed) {
             throw new StoreException(
@@ -138,11 +140,12 @@ public final class JdbcStore implements Store {
                     + connection.getClass().getName() + ".");
         }
         // Refused at once rather than at the first deletion.
-        CallerTransaction.join(callers, dialect, keysInMemory, new Watch() {}).close();
+        CallerTransaction.join(callers, dialect, keysInMemory, new Watch() {}, catalog::beside)
+                .close();
         return new JdbcStore(
                 dialect,
                 catalog,
-                (keys, watch, isolation) -> CallerTransaction.join(callers, dialect, keys, watch),
+                (keys, watch, isolation) -> CallerTransaction.join(callers, dialect, keys, watch, catalog::beside),
                 keysInMemory);
     }
 

@@ -9,6 +9,7 @@ import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.function.Consumer;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
@@ -21,15 +22,26 @@ final class OwnTransaction extends Transaction {
     private final @Nullable Integer usualIsolation;
 
     private OwnTransaction(
-            Connection connection, Dialect dialect, int keysInMemory, Watch watch, @Nullable Integer usualIsolation)
+            Connection connection,
+            Dialect dialect,
+            int keysInMemory,
+            Watch watch,
+            Consumer<String> beside,
+            @Nullable Integer usualIsolation)
             throws SQLException {
-        super(connection, dialect, keysInMemory, watch);
+        super(connection, dialect, keysInMemory, watch, beside);
         this.autoCommit = connection.getAutoCommit();
         this.usualIsolation = usualIsolation;
     }
 
     @SuppressWarnings("MustBeClosedChecker")
-    static Transaction begin(DataSource source, Dialect dialect, int keysInMemory, Watch watch, String isolation) {
+    static Transaction begin(
+            DataSource source,
+            Dialect dialect,
+            int keysInMemory,
+            Watch watch,
+            Consumer<String> beside,
+            String isolation) {
         try {
             Connection connection = source.getConnection();
             try {
@@ -39,6 +51,7 @@ final class OwnTransaction extends Transaction {
                         dialect,
                         keysInMemory,
                         watch,
+                        beside,
                         level == null ? null : connection.getTransactionIsolation());
                 if (!transaction.autoCommit) {
                     connection.setAutoCommit(true);

@@ -13,6 +13,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
 import java.util.List;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /** A transaction to work in. Whatever is not finished when it is closed is undone. */
@@ -27,10 +28,10 @@ abstract class Transaction implements AutoCloseable {
     private final Session session;
     private @Nullable String usualWait;
 
-    Transaction(Connection connection, Dialect dialect, int keysInMemory, Watch watch) {
+    Transaction(Connection connection, Dialect dialect, int keysInMemory, Watch watch, Consumer<String> beside) {
         this.connection = connection;
         this.dialect = dialect;
-        this.session = new Session(connection, dialect, keysInMemory, watch);
+        this.session = new Session(connection, dialect, keysInMemory, watch, beside);
     }
 
     Session session() {
@@ -69,11 +70,17 @@ abstract class Transaction implements AutoCloseable {
         }
     }
 
+    /** What takes a key table away, or what is in it; null where it goes by itself. */
+    @Nullable
+    String dropping(String keyTable) {
+        return dialect.dropKeyTable(keyTable);
+    }
+
     /** Takes away what the transaction left on the connection. */
     void tidy() throws SQLException {
         try (Statement statement = connection.createStatement()) {
             for (String keyTable : session.keyTables()) {
-                String drop = dialect.dropKeyTable(keyTable);
+                String drop = dropping(keyTable);
                 if (drop != null) {
                     statement.execute(drop);
                 }

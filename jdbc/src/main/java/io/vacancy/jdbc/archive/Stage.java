@@ -74,7 +74,7 @@ final class Stage {
         String create = links
                 ? dialect.createPlainStage(name, columns, NUMBERS, unique)
                 : dialect.createStage(name, table, columns, NUMBERS, unique);
-        session.update(Sql.of(create), context("preparing images of"));
+        session.createKeyTable(create, context("preparing images of"));
     }
 
     /**

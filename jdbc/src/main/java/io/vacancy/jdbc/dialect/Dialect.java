@@ -266,6 +266,14 @@ public abstract class Dialect {
     }
 
     /**
+     * Whether key tables are made and removed by a connection beside the transaction, because temporary tables are
+     * not to be trusted.
+     */
+    public boolean definesKeysBeside() {
+        return false;
+    }
+
+    /**
      * The statement that makes a key table, which must not end the transaction.
      *
      * @param identity the columns of which no two rows may be the same, or none

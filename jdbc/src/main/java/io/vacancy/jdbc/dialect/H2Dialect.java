@@ -63,12 +63,18 @@ final class H2Dialect extends Dialect {
         return exception.getErrorCode() == LOCK_TIMEOUT ? Fault.BUSY : standard(state);
     }
 
+    /**
+     * A process that ends while rows of a temporary table are not committed leaves a file that H2 cannot open again
+     * (docs/measurements.md), so key tables are tables like others, made and removed beside the transaction.
+     */
+    @Override
+    public boolean definesKeysBeside() {
+        return true;
+    }
+
     @Override
     public String createKeyTable(String keyTable, List<String> columnDefinitions, List<String> identity) {
-        // Without TRANSACTIONAL this would commit; the lock on the catalogue lasts until the transaction ends.
-        return super.createKeyTable(keyTable, columnDefinitions, identity)
-                        .replaceFirst("CREATE TEMPORARY", "CREATE LOCAL TEMPORARY")
-                + " ON COMMIT DROP TRANSACTIONAL";
+        return super.createKeyTable(keyTable, columnDefinitions, identity).replaceFirst("CREATE TEMPORARY", "CREATE");
     }
 
     @Override
@@ -83,11 +89,6 @@ final class H2Dialect extends Dialect {
         return level.equals("READ UNCOMMITTED")
                 ? Connection.TRANSACTION_READ_UNCOMMITTED
                 : Connection.TRANSACTION_REPEATABLE_READ;
-    }
-
-    @Override
-    public @Nullable String dropKeyTable(String keyTable) {
-        return null;
     }
 
     @Override

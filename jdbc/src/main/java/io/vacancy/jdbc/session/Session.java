@@ -6,6 +6,7 @@ import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.store.Watch;
+import java.security.SecureRandom;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -34,26 +35,33 @@ public final class Session {
     /** How many values one INSERT carries; measured best between 1,000 and 10,000 on all engines. */
     private static final int VALUES_AT_ONCE = 1_000;
 
-    // Names are never used twice, since a caller's transaction may go on after us.
+    /** What the names of key tables begin with. */
+    public static final String KEY_TABLES = "vacancy_keys_";
+
+    // Names are never used twice, since a caller's transaction may go on after us, and other processes have theirs.
     private static final AtomicLong KEY_TABLE = new AtomicLong();
+    private static final String PROCESS = Long.toString(new SecureRandom().nextLong() >>> 44, 36) + "_";
 
     private final Connection connection;
     private final Dialect dialect;
     private final int keysInMemory;
     private final @Nullable Cancellation cancellation;
     private final Pace pace;
+    private final Consumer<String> beside;
     private final List<String> keyTables = new ArrayList<>();
 
     /**
      * @param keysInMemory how many keys of a set of rows may be kept here and sent as bound values
      * @param watch looks on
+     * @param beside runs a statement that defines something on another connection
      */
-    public Session(Connection connection, Dialect dialect, int keysInMemory, Watch watch) {
+    public Session(Connection connection, Dialect dialect, int keysInMemory, Watch watch, Consumer<String> beside) {
         this.connection = connection;
         this.dialect = dialect;
         this.keysInMemory = keysInMemory;
         this.cancellation = watch.cancellation();
         this.pace = new Pace(watch);
+        this.beside = beside;
     }
 
     /** Reads one row of a result. */
@@ -77,9 +85,19 @@ public final class Session {
 
     /** A name for a key table that this session has not used yet; the table is removed with the session. */
     public String nextKeyTable() {
-        String name = "vacancy_keys_" + KEY_TABLE.incrementAndGet();
+        String name = KEY_TABLES + Long.toString(System.currentTimeMillis() / 1000, 36) + "_" + PROCESS
+                + Long.toString(KEY_TABLE.incrementAndGet(), 36);
         keyTables.add(name);
         return name;
+    }
+
+    /** Makes a key table, in this transaction or, where the dialect says so, beside it. */
+    public void createKeyTable(String statement, Context context) {
+        if (dialect.definesKeysBeside()) {
+            beside.accept(statement);
+        } else {
+            update(Sql.of(statement), context);
+        }
     }
 
     /** The key tables that may have been made. */

@@ -52,9 +52,8 @@ final class KeyTable {
         }
         definitions.add(VIA + " INTEGER");
         definitions.add(ROUND + " INTEGER");
-        session.update(
-                Sql.of(session.dialect().createKeyTable(made.name, definitions, names(0, identityWidth))),
-                made.context());
+        session.createKeyTable(
+                session.dialect().createKeyTable(made.name, definitions, names(0, identityWidth)), made.context());
         return made;
     }
 

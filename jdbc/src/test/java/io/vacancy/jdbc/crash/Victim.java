@@ -1,0 +1,97 @@
+package io.vacancy.jdbc.crash;
+
+import io.vacancy.Vacancy;
+import io.vacancy.archive.Kept;
+import io.vacancy.archive.KeptQuery;
+import io.vacancy.jdbc.JdbcStore;
+import io.vacancy.preview.Preview;
+import io.vacancy.request.Images;
+import io.vacancy.request.Request;
+import io.vacancy.request.Restore;
+import java.io.PrintWriter;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.logging.Logger;
+import java.util.stream.Stream;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+
+/** A process of its own that deletes, restores or purges, to be killed while it does: {@code URL delete|restore|purge}. */
+final class Victim {
+
+    private Victim() {}
+
+    public static void main(String[] words) {
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(source(words[0])).withKeysInMemory(10))
+                .actor(() -> "Mira Holm")
+                .open();
+        System.out.println("ready");
+        switch (words[1]) {
+            case "delete" -> vacancy.carryOut(Request.from("boat").everyRow().unasked("a test"));
+            case "restore" -> {
+                Preview back = vacancy.previewRestore(Restore.of(receipt(vacancy)));
+                vacancy.carryOut(back, back.question().answer(back.question().awaited()));
+            }
+            default ->
+                vacancy.carryOut(Request.from("boat")
+                        .everyRow()
+                        .fromArchive(Images.of(List.of(receipt(vacancy))))
+                        .purging()
+                        .unasked("a test"));
+        }
+        System.out.println("done");
+    }
+
+    static String receipt(Vacancy vacancy) {
+        try (Stream<Kept> kept = vacancy.archive().kept(KeptQuery.all())) {
+            return kept.findFirst().orElseThrow().receipt();
+        }
+    }
+
+    static DataSource source(String url) {
+        return new DataSource() {
+            @Override
+            public Connection getConnection() throws SQLException {
+                return DriverManager.getConnection(url);
+            }
+
+            @Override
+            public Connection getConnection(String user, String password) throws SQLException {
+                return DriverManager.getConnection(url, user, password);
+            }
+
+            @Override
+            public @Nullable PrintWriter getLogWriter() {
+                return null;
+            }
+
+            @Override
+            public void setLogWriter(@Nullable PrintWriter out) {}
+
+            @Override
+            public void setLoginTimeout(int seconds) {}
+
+            @Override
+            public int getLoginTimeout() {
+                return 0;
+            }
+
+            @Override
+            public Logger getParentLogger() {
+                return Logger.getGlobal();
+            }
+
+            @Override
+            public <T> T unwrap(Class<T> type) throws SQLException {
+                throw new SQLException("wraps nothing");
+            }
+
+            @Override
+            public boolean isWrapperFor(Class<?> type) {
+                return false;
+            }
+        };
+    }
+}
