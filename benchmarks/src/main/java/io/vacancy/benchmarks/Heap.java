@@ -10,6 +10,7 @@ import io.vacancy.harbour.BigHarbour;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
+import io.vacancy.request.Restore;
 import java.lang.management.ManagementFactory;
 import java.lang.management.MemoryPoolMXBean;
 import java.lang.management.MemoryType;
@@ -27,7 +28,7 @@ final class Heap {
 
     static void run(Engine engine) throws Exception {
         for (int boats : BOATS) {
-            for (String way : List.of("condition", "keys", "asked")) {
+            for (String way : List.of("condition", "keys", "asked", "back")) {
                 Database database = engine.onDisk();
                 try (Connection connection = database.connect()) {
                     connection.setAutoCommit(false);
@@ -55,7 +56,7 @@ final class Heap {
         }
     }
 
-    /** The process with little heap: {@code URL condition|keys|asked BOATS}. */
+    /** The process with little heap: {@code URL condition|keys|asked|back BOATS}. */
     static final class Child {
 
         private Child() {}
@@ -79,7 +80,18 @@ final class Heap {
                     : Request.from("boat").where(ColumnTerm.column("left_on").before("2021-01-01"));
             long start = System.nanoTime();
             long rows;
-            if (words[1].equals("asked")) {
+            if (words[1].equals("back")) {
+                vacancy.archive().setUp();
+                String receipt = vacancy.carryOut(request.unasked("measured"))
+                        .receiptOrThrow()
+                        .id();
+                rows = vacancy.carryOut(vacancy.request(Restore.of(receipt)).unasked("measured"))
+                        .receiptOrThrow()
+                        .totals()
+                        .values()
+                        .iterator()
+                        .next();
+            } else if (words[1].equals("asked")) {
                 Preview seen = vacancy.preview(request);
                 rows = vacancy.carryOut(
                                 seen, seen.question().answer(seen.question().awaited()))

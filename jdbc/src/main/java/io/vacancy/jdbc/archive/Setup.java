@@ -38,7 +38,7 @@ final class Setup {
     private List<String> first() {
         String text = dialect.longText();
         List<String> image = new ArrayList<>(List.of(
-                "row_no " + dialect.numbering(),
+                "row_no " + dialect.numberingImages(),
                 "receipt_no BIGINT NOT NULL",
                 "line INTEGER NOT NULL",
                 "back_no BIGINT"));

@@ -193,6 +193,11 @@ final class MariadbDialect extends Dialect {
     }
 
     @Override
+    public String numberingImages() {
+        return numbering();
+    }
+
+    @Override
     public String numbering() {
         return "BIGINT AUTO_INCREMENT PRIMARY KEY";
     }

@@ -213,6 +213,11 @@ final class SqliteDialect extends Dialect {
     }
 
     @Override
+    public String numberingImages() {
+        return numbering();
+    }
+
+    @Override
     public String numbering() {
         return "INTEGER PRIMARY KEY AUTOINCREMENT";
     }
