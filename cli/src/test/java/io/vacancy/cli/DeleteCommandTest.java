@@ -157,6 +157,7 @@ class DeleteCommandTest {
                 .contains("Table boat has no row with id 17.")
                 .contains("What stands in the way")
                 .contains("harbour-2.db")
+                .contains("Done. boat Osprey (HV-204) is back.")
                 .contains("boat Curlew (HV-140) is back.")
                 .contains("1  ended, with a successor, in berth_contract");
         assertThat(folder.resolve("harbour-2.db")).exists();

@@ -83,6 +83,17 @@ class ExamplesTest {
                         """);
     }
 
+    @Test
+    void whatIsKeptComesBack() {
+        assertThat(output(() -> call(() -> KeptAndBack.main(new String[0])))).isEqualTo("""
+                        1 boat by Mira Holm, because: sold
+                        Bring back boat Osprey (id 17)? {RESTORE=10, RELINK=2}
+                        blocked
+                        Remove for good 2 images of boat?
+                        done
+                        """);
+    }
+
     private interface Program {
         void run() throws Exception;
     }
@@ -107,6 +118,7 @@ class ExamplesTest {
                 .matcher(Files.readString(Path.of("../docs/java.md"))
                         + Files.readString(Path.of("../docs/choosing.md"))
                         + Files.readString(Path.of("../docs/rule-book.md"))
+                        + Files.readString(Path.of("../docs/archive.md"))
                         + Files.readString(Path.of("../docs/soft-delete.md")));
         int shown = 0;
         while (snippets.find()) {

@@ -356,13 +356,13 @@ public final class JdbcStore implements Store {
             return new Ending.Stopped(whole(session, placed, approval, objection));
         }
         handOver(work::rows, approval);
-        if (keeper != null) {
-            keeper.begin(root, placed.program().mode().word());
-            keeper.keep(work.takes());
-        }
         Saver saver = approval.saver();
         if (saver != null) {
             new Copying(session, placed.keeping()).copy(work.takes(), saver);
+        }
+        if (keeper != null) {
+            keeper.begin(root, placed.program().mode().word());
+            keeper.keep(work.takes());
         }
         work.run(found);
         if (!placed.shown()) {

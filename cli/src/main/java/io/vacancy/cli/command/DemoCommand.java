@@ -1,9 +1,14 @@
 package io.vacancy.cli.command;
 
+import io.vacancy.Vacancy;
+import io.vacancy.archive.Kept;
+import io.vacancy.archive.KeptQuery;
 import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.database.NamedDatabase;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.harbour.HarbourOffice;
+import io.vacancy.jdbc.JdbcStore;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -14,6 +19,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -58,7 +64,10 @@ final class DemoCommand implements Callable<Integer> {
         title("2. What exactly would go with boat 17? A preview counts it and changes nothing.");
         step("preview", "boat", "--key", "17", "--db", db);
 
-        title("3. Delete it. The question says what a yes does, and a yes holds only for what was shown.");
+        title("3. A few tables of Vacancy's own, made once: what is erased from then on is kept there for some days.");
+        step("setup", "--db", db);
+
+        title("4. Delete it. The question says what a yes does, and a yes holds only for what was shown.");
         List<String> delete = new ArrayList<>(
                 List.of("delete", "boat", "--key", "17", "--because", "sold to another harbour", "--db", db));
         if (!screen.terminal()) {
@@ -70,20 +79,27 @@ final class DemoCommand implements Callable<Integer> {
             screen.print("You left it as it was, so the next step finds it still there.");
         }
 
-        title("4. Look again: is it gone? \"Nothing selected\" is an ending of its own, exit code 3.");
+        title("5. Look again: is it gone? \"Nothing selected\" is an ending of its own, exit code 3.");
         step("preview", "boat", "--key", "17", "--db", db);
 
-        title("5. Boat 14 has inspections, and the schema protects them. Nothing is lost by silence: exit code 4.");
+        title("6. It was not sold after all. What is kept can be brought back, asked like a deletion.");
+        step("kept", "--rules", rules, "--db", db);
+        String receipt = kept(db);
+        if (receipt != null) {
+            step("restore", receipt, "--yes", "--rules", rules, "--db", db);
+        }
+
+        title("7. Boat 14 has inspections, and the schema protects them. Nothing is lost by silence: exit code 4.");
         step("delete", "boat", "--key", "14", "--db", db);
 
-        title("6. It can be marked as having left, and stays: soft delete, as the rule book " + rules + " has it.");
+        title("8. It can be marked as having left, and stays: soft delete, as the rule book " + rules + " has it.");
         step("delete", "boat", "--key", "14", "--soft", "--yes", "--rules", rules, "--db", db);
         screen.print("");
         screen.print("Whoever looks for it now is told so, and it comes back as it was:");
         step("preview", "boat", "--key", "14", "--rules", rules, "--db", db);
         step("restore", "boat", "--key", "14", "--yes", "--rules", rules, "--db", db);
 
-        title("7. A contract keeps its versions: one ends, and its successor begins, in one transaction.");
+        title("9. A contract keeps its versions: one ends, and its successor begins, in one transaction.");
         step(
                 "replace",
                 "berth_contract",
@@ -99,7 +115,7 @@ final class DemoCommand implements Callable<Integer> {
                 "--db",
                 db);
 
-        title("8. Many at once: look at the rows of a condition, then ask for at most so many of them.");
+        title("10. Many at once: look at the rows of a condition, then ask for at most so many of them.");
         step("preview", "mooring", "--where", "left_on < DATE '2026-01-01'", "--rows", "--db", db);
         step("delete", "mooring", "--where", "left_on < DATE '2026-01-01'", "--at-most", "1", "--yes", "--db", db);
 
@@ -109,8 +125,21 @@ final class DemoCommand implements Callable<Integer> {
         screen.print("  vacancy delete fee --every-row --db " + db + "     whose question wants more than a yes");
         screen.print("  vacancy check --rules " + rules + " --db " + db + "     what is worth mending");
         screen.print("  vacancy active-views --rules " + rules + " --db " + db);
+        screen.print(
+                "  vacancy hold boat --key 14 --because \"case 7\" --db " + db + "     which nobody can erase then");
+        screen.print("  vacancy purge --due --rules " + rules + " --db " + db);
         screen.print("  vacancy delete pier --key 3 --db " + db + " --format json --yes");
         return ExitCode.DONE;
+    }
+
+    /** The receipt of what can be brought back, or null where nothing was deleted. */
+    private @Nullable String kept(String db) {
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(NamedDatabase.open(db, null, null)))
+                .actor(() -> "the demo")
+                .open();
+        try (Stream<Kept> kept = vacancy.archive().kept(KeptQuery.all())) {
+            return kept.findFirst().map(Kept::receipt).orElse(null);
+        }
     }
 
     private Path file() {

@@ -20,6 +20,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.LongConsumer;
 import org.jspecify.annotations.Nullable;
 
 /** Keeps the receipt of what a transaction does, and the images of what it takes away. */
@@ -117,16 +118,13 @@ public final class Keeper {
                             + " holds " + dialect.cells().width() + ".",
                     "Have the rule book keep no images of it, or say --no-archive.");
         }
-        Sql insert = Sql.of("INSERT INTO " + name("image") + " (receipt_no, line, "
-                        + String.join(
-                                ", ", dialect.cells().columns(image.columns().size())) + ") SELECT " + receiptNo
-                        + ", " + line)
-                .add(image.packed(dialect))
-                .add(" FROM " + dialect.table(table) + " t WHERE ")
-                .add(taken.which());
-        // Nobody may change a row between its image and its removal; what was looked at before is locked already.
+        LongConsumer gone = taken.gone();
+        boolean atOnce = gone != null && dialect.keepsWhileDeleting();
         long kept = session.update(
-                insert.add(taken.rows() == null ? dialect.forUpdate() : ""), context("keeping images of", table));
+                atOnce ? removal(taken, image) : insertion(taken, image), context("keeping images of", table));
+        if (gone != null && atOnce) {
+            gone.accept(kept);
+        }
         Long expected = taken.rows();
         if (expected != null && expected != kept) {
             throw new Slipped("Of " + expected + " rows found in " + table + ", " + kept
@@ -145,6 +143,34 @@ public final class Keeper {
         optional(insertLine, until == null ? null : Times.written(until)).add(")");
         session.update(insertLine, context("keeping images of", table));
         line++;
+    }
+
+    /** Nobody may change a row between its image and its removal; what was looked at before is locked already. */
+    private Sql insertion(Taken taken, Image image) {
+        return into(image)
+                .add("SELECT " + receiptNo + ", " + line)
+                .add(image.packed(dialect))
+                .add(" FROM " + dialect.table(taken.table().name()) + " t WHERE ")
+                .add(taken.which())
+                .add(taken.rows() == null ? dialect.forUpdate() : "");
+    }
+
+    /** The image is of just the row that goes, since one statement does both. */
+    private Sql removal(Taken taken, Image image) {
+        List<String> names = dialect.cells().columns(image.columns().size());
+        return Sql.of("WITH gone (receipt_no, line, " + String.join(", ", names) + ") AS ("
+                        + dialect.deleteFrom(dialect.table(taken.table().name())) + " WHERE ")
+                .add(taken.which())
+                .add(" RETURNING " + receiptNo + ", " + line)
+                .add(image.packed(dialect))
+                .add(") ")
+                .add(into(image))
+                .add("SELECT * FROM gone");
+    }
+
+    private Sql into(Image image) {
+        return Sql.of("INSERT INTO " + name("image") + " (receipt_no, line, "
+                + String.join(", ", dialect.cells().columns(image.columns().size())) + ") ");
     }
 
     private static Sql optional(Sql sql, @Nullable String text) {

@@ -358,6 +358,11 @@ public abstract class Dialect {
         }
     }
 
+    /** Whether the rows that a DELETE removes can go into another table with the same statement. */
+    public boolean keepsWhileDeleting() {
+        return false;
+    }
+
     /** How images hold values. */
     public abstract Cells cells();
 

@@ -125,6 +125,11 @@ final class PostgresqlDialect extends Dialect {
     }
 
     @Override
+    public boolean keepsWhileDeleting() {
+        return true;
+    }
+
+    @Override
     public Cells cells() {
         return new Cells.OneArray();
     }

@@ -101,7 +101,7 @@ public final class Emptying implements Work {
 
     @Override
     public List<Taken> takes() {
-        return List.of(new Taken(table, null, Sql.of("1 = 1"), null, Map.of()));
+        return List.of(new Taken(table, null, Sql.of("1 = 1"), null, null, Map.of()));
     }
 
     /** Every row as it stands. */

@@ -285,7 +285,8 @@ public final class Removing {
                         .add(walk.unseen(branch));
                 Context context =
                         Context.of("removing rows of", table, branch.relation().name());
-                rows.counted(walk.way(branch), session.update(delete, context));
+                Long before = walk.wentBefore(branch);
+                rows.counted(walk.way(branch), before == null ? session.update(delete, context) : before);
             }
         }
         if (!walk.leavesBy(table).isEmpty()) {

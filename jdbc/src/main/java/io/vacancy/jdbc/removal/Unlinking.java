@@ -54,7 +54,7 @@ public final class Unlinking implements Work {
         relation.childColumns().stream()
                 .filter(column -> rows.table().column(column).nullable())
                 .forEach(column -> written.put(column, Sql.of("NULL")));
-        return List.of(new Taken(rows.table(), relation.name(), rows.mayTouch(), rows.size(), written));
+        return List.of(new Taken(rows.table(), relation.name(), rows.mayTouch(), rows.size(), null, written));
     }
 
     /** @throws Slipped if other rows were affected than those that were found */

@@ -49,6 +49,7 @@ public final class Walked implements Work {
                         branch.relation().name(),
                         rows.mayTouch(),
                         rows.size(),
+                        null,
                         NewValue.of(branch, walk.schema(), session.dialect())));
             }
         });
@@ -63,7 +64,13 @@ public final class Walked implements Work {
         RowSet rows = walk.doomed(table);
         for (Branch branch : walk.leavesBy(table)) {
             if (walk.doomed(branch.relation().parent()).size() > 0) {
-                takes.add(new Taken(rows.table(), branch.relation().name(), walk.unseen(branch), null, Map.of()));
+                takes.add(new Taken(
+                        rows.table(),
+                        branch.relation().name(),
+                        walk.unseen(branch),
+                        null,
+                        count -> walk.wentBefore(branch, count),
+                        Map.of()));
             }
         }
         if (rows.size() > 0 && walk.leavesBy(table).isEmpty()) {
@@ -73,6 +80,7 @@ public final class Walked implements Work {
                             relation.isEmpty() ? null : relation,
                             rows.scoped(rows.containsVia("t", via)),
                             rows.count(via),
+                            null,
                             Map.of())));
         }
     }

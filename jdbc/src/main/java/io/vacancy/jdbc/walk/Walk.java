@@ -64,6 +64,7 @@ public final class Walk {
     private boolean restarted;
 
     private final Map<TableName, List<Branch>> leaves = new LinkedHashMap<>();
+    private final Map<Branch, Long> wentBefore = new LinkedHashMap<>();
     private final List<@Nullable Branch> ways = new ArrayList<>();
 
     /**
@@ -215,6 +216,16 @@ public final class Walk {
     /** The branches by which rows of a table go without having been looked at; none for other tables. */
     public List<Branch> leavesBy(TableName table) {
         return leaves.getOrDefault(table, List.of());
+    }
+
+    /** So many rows of a branch went already, while images of them were made. */
+    public void wentBefore(Branch branch, long rows) {
+        wentBefore.put(branch, rows);
+    }
+
+    /** How many rows of a branch went already; null where they are still to go. */
+    public @Nullable Long wentBefore(Branch branch) {
+        return wentBefore.get(branch);
     }
 
     /** Which rows t a branch takes along from a table that is not looked at. */

@@ -1,0 +1,171 @@
+package io.vacancy.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vacancy.cli.Tool.Result;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What is kept, brought back, held and purged on the command line. */
+class ArchiveCommandTest {
+
+    @TempDir
+    private Path folder;
+
+    private Tool tool;
+
+    @BeforeEach
+    void harbour() throws Exception {
+        tool = Tool.onHarbourIn(folder);
+    }
+
+    private Result run(String... words) throws Exception {
+        List<String> all = new ArrayList<>(List.of(words));
+        all.addAll(List.of("--db", "harbour.db"));
+        return tool.run(all.toArray(String[]::new));
+    }
+
+    private JsonNode json(Result result) throws Exception {
+        return new ObjectMapper().readTree(result.out());
+    }
+
+    private String deleted(String... further) throws Exception {
+        List<String> words = new ArrayList<>(List.of(
+                "delete",
+                "boat",
+                "--key",
+                "17",
+                "--yes",
+                "--by",
+                "Mira Holm",
+                "--because",
+                "sold",
+                "--format",
+                "json"));
+        words.addAll(List.of(further));
+        Result result = run(words.toArray(String[]::new));
+        assertThat(result.exit()).as(result.err()).isZero();
+        return json(result).path("receipt").asText();
+    }
+
+    @Test
+    void itIsSetUpOnceAndPrintsItsScript() throws Exception {
+        Result nothing = run("kept");
+        assertThat(nothing.exit()).isEqualTo(2);
+        assertThat(nothing.err()).contains("its own tables are not there").contains("vacancy setup");
+        String script = run("setup", "--print").out();
+        assertThat(script.lines()).hasSize(8).allMatch(line -> line.endsWith(";"));
+        assertThat(run("kept").exit()).isEqualTo(2);
+        assertThat(run("setup").out()).contains("6 tables of Vacancy's own were made");
+        assertThat(run("setup").out()).contains("Nothing to do");
+        assertThat(run("setup", "--print").out()).isEmpty();
+        assertThat(run("relations").out()).doesNotContain("vacancy_");
+        assertThat(run("kept").exit()).isEqualTo(3);
+        assertThat(run("setup", "--own-tables", "Bad-Prefix").exit()).isEqualTo(2);
+        assertThat(run("setup", "--own-tables", "vac_").out()).contains("6 tables");
+    }
+
+    @Test
+    void whatIsKeptIsListedAndComesBack() throws Exception {
+        run("setup");
+        long boats = tool.count("boat");
+        String receipt = deleted();
+        assertThat(run("kept").out())
+                .contains(receipt)
+                .contains("by Mira Holm, because: sold")
+                .contains("old links of work_order.boat_id");
+        assertThat(json(run("kept", "mooring", "--format", "json")).path("kept"))
+                .hasSize(1);
+        assertThat(run("kept", "--who", "Jonas Reed").exit()).isEqualTo(3);
+        assertThat(run("kept", "--since", "yesterday").exit()).isEqualTo(2);
+        assertThat(run("kept", "boat", "--key", "17", "--format", "csv").out())
+                .startsWith("\"id\",\"harbour_id\"")
+                .contains("\"17\",\"7\",\"3\",\"1\",\"Osprey\",\"HV-204\",\"VQ17\",\"11.35\",");
+
+        Result back = run("restore", receipt, "--yes", "--format", "json");
+        assertThat(back.exit()).as(back.out()).isZero();
+        assertThat(json(back).path("totals").path("restore").asLong()).isEqualTo(15);
+        assertThat(json(back).path("totals").path("relink").asLong()).isEqualTo(2);
+        assertThat(tool.count("boat")).isEqualTo(boats);
+        assertThat(run("restore", receipt, "--yes").exit()).isEqualTo(2);
+        assertThat(run("restore", "boat", "--key", "17", "--yes").exit()).isEqualTo(3);
+    }
+
+    @Test
+    void aPartComesBackAndWhatStandsInTheWayIsTold() throws Exception {
+        run("setup");
+        String receipt = deleted();
+        Result fees = run("restore", receipt, "--only", "fee", "--key", "706");
+        assertThat(fees.exit()).isEqualTo(4);
+        assertThat(fees.out()).contains("through fee.mooring_id: the mooring they refer to is gone");
+        Result boat = run("restore", "boat", "--key", "17", "--yes");
+        assertThat(boat.exit()).as(boat.err()).isZero();
+        assertThat(boat.out()).contains("5  brought back in power_reading");
+    }
+
+    @Test
+    void nothingIsKeptWhereNobodyWantsItAndAFileBringsItBack() throws Exception {
+        run("setup");
+        deleted("--no-archive", "--save-to", folder.resolve("gone.jsonl").toString());
+        assertThat(run("kept").exit()).isEqualTo(3);
+        Path file = folder.resolve("gone.jsonl");
+        List<String> lines = Files.readAllLines(file);
+        assertThat(lines).hasSize(1 + 15 + 2 + 1);
+
+        List<String> altered = new ArrayList<>(lines);
+        altered.set(3, lines.get(3).replace("Arrived", "Departed").replace("\"boat_id\":17", "\"boat_id\":14"));
+        Files.write(folder.resolve("altered.jsonl"), altered);
+        Result refused =
+                run("restore", "--from", folder.resolve("altered.jsonl").toString(), "--yes");
+        assertThat(refused.exit()).isEqualTo(2);
+        assertThat(refused.err()).contains("line 4 is not as it was written");
+        Files.write(folder.resolve("cut.jsonl"), lines.subList(0, 9));
+        assertThat(run("restore", "--from", folder.resolve("cut.jsonl").toString(), "--yes")
+                        .err())
+                .contains("line 10");
+        Files.writeString(folder.resolve("other.jsonl"), "{\"id\":17}\n");
+        assertThat(run("restore", "--from", folder.resolve("other.jsonl").toString(), "--yes")
+                        .err())
+                .contains("line 1");
+        assertThat(tool.count("boat WHERE id = 17")).isZero();
+
+        Result back = run("restore", "--from", file.toString(), "--yes");
+        assertThat(back.exit()).as(back.err()).isZero();
+        assertThat(tool.count("boat WHERE id = 17")).isEqualTo(1);
+        assertThat(tool.count("work_order WHERE boat_id = 17")).isEqualTo(2);
+        assertThat(run("delete", "boat", "--key", "17", "--yes", "--save-to", file.toString())
+                        .err())
+                .contains("exists already");
+    }
+
+    @Test
+    void whatIsHeldStaysAndWhatIsPurgedIsGone() throws Exception {
+        run("setup");
+        String receipt = deleted();
+        assertThat(run("hold", receipt).exit()).isEqualTo(2);
+        assertThat(run("hold", receipt, "--because", "case 7").out()).contains("Hold 1 is on receipt " + receipt);
+        Result held = run("purge", receipt, "--yes");
+        assertThat(held.exit()).isEqualTo(4);
+        assertThat(held.out()).contains("held by ").contains("case 7");
+        assertThat(json(run("hold", "--format", "json")).path("holds")).hasSize(1);
+        assertThat(run("hold", "--release", "1").exit()).isZero();
+        assertThat(run("hold", "--release", "1").exit()).isEqualTo(2);
+        assertThat(run("purge", "--due").out()).contains("Nothing is due.");
+        Result purged = run("purge", receipt, "--yes");
+        assertThat(purged.exit()).as(purged.out()).isZero();
+        assertThat(purged.out())
+                .contains("Remove for good 17 images of 6 tables")
+                .contains("17 images are gone for good.");
+        assertThat(run("kept").exit()).isEqualTo(3);
+        assertThat(run("hold", "boat", "--key", "14", "--because", "unpaid").exit())
+                .isZero();
+        assertThat(run("delete", "boat", "--key", "14", "--yes").out()).contains("unpaid");
+    }
+}
