@@ -60,7 +60,7 @@ public final class OutcomeScreen {
                         case SET_NULL -> "link set to NULL in ";
                         case REASSIGN -> "moved to another parent in ";
                         case RELINK -> "link put back in ";
-                        case PURGE -> "images gone for good, of ";
+                        case PURGE -> "gone for good of what was kept of ";
                     };
             counts.line()
                     .cell(String.format(Locale.ROOT, "%,d", effect.rows()))

@@ -181,7 +181,7 @@ public final class PreviewScreen {
                 .cell(number(effect.rows()))
                 .cell(
                         (effect.action() == Action.PURGE
-                                        ? Wording.images(effect.rows())
+                                        ? ""
                                         : effect.relation() == null ? "selected" : "through " + effect.relation())
                                 + (preview.mode() != Mode.ERASE && effect.action() == Action.DELETE ? ", erased" : ""),
                         ink::quiet)
