@@ -46,7 +46,7 @@ public class KeptAndBack {
         }
 
         Preview back = vacancy.previewRestore(Restore.of(gone.id()));
-        System.out.println(back.question().title() + " " + back.totals());
+        System.out.println(back.question().title() + " " + back.findings().going() + " rows");
         vacancy.carryOut(back, back.question().answer("yes")).receiptOrThrow();
 
         // Only a part of what went, and only what nothing stands in the way of.

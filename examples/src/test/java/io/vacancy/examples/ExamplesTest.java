@@ -87,7 +87,7 @@ class ExamplesTest {
     void whatIsKeptComesBack() {
         assertThat(output(() -> call(() -> KeptAndBack.main(new String[0])))).isEqualTo("""
                         1 boat by Mira Holm, because: sold
-                        Bring back boat Osprey (id 17)? {RESTORE=10, RELINK=2}
+                        Bring back boat Osprey (id 17)? 10 rows
                         blocked
                         Remove for good 2 images of boat?
                         done
