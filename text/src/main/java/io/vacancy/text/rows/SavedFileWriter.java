@@ -23,7 +23,7 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Writes everything that goes to a file, which {@link SavedFile} reads again. Until the rows are gone it has .part
- * behind its name; {@link #keep()} takes that away, and closing it before deletes it. Not for several threads.
+ * behind its name; {@link #keep()} takes that away, and closing it before deletes it unless it is whole. Not for several threads.
  */
 public final class SavedFileWriter implements Saver, AutoCloseable {
 
@@ -33,6 +33,7 @@ public final class SavedFileWriter implements Saver, AutoCloseable {
     private @Nullable Writer out;
     private String check = "";
     private long rows;
+    private boolean whole;
 
     /**
      * @param file where it will be
@@ -55,6 +56,7 @@ public final class SavedFileWriter implements Saver, AutoCloseable {
             out = new BufferedWriter(new OutputStreamWriter(Channels.newOutputStream(channel), StandardCharsets.UTF_8));
             check = "";
             rows = 0;
+            whole = false;
             write(SavedRows.header(receipt, lines));
         } catch (IOException failed) {
             throw new MisuseException("The rows cannot be saved to " + part + ": " + failed.getMessage() + ".");
@@ -79,6 +81,7 @@ public final class SavedFileWriter implements Saver, AutoCloseable {
             if (out != null && channel != null) {
                 out.flush();
                 channel.force(true);
+                whole = true;
             }
         } catch (IOException failed) {
             throw new UncheckedIOException("the saved rows cannot be written to disk", failed);
@@ -111,13 +114,16 @@ public final class SavedFileWriter implements Saver, AutoCloseable {
         }
     }
 
+    /** What is whole stays with .part behind its name, since after a lost connection nobody knows of the commit. */
     @Override
     public void close() {
         try {
             if (out != null) {
                 out.close();
                 out = null;
-                Files.deleteIfExists(part);
+                if (!whole) {
+                    Files.deleteIfExists(part);
+                }
             }
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
