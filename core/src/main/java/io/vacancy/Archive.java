@@ -14,7 +14,9 @@ import io.vacancy.rules.Rules;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.store.ArchiveStore;
+import io.vacancy.trail.TrailEntry.Kind;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.Period;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
@@ -34,15 +36,15 @@ import org.jspecify.annotations.Nullable;
 public final class Archive {
 
     private final ArchiveStore store;
-    private final Supplier<Rules> rules;
-    private final Supplier<String> actor;
+    private final Supplier<Chronicle> chronicle;
     private final Clock clock;
+    private final Aftermath aftermath;
 
-    Archive(ArchiveStore store, Supplier<Rules> rules, Supplier<String> actor, Clock clock) {
+    Archive(ArchiveStore store, Supplier<Chronicle> chronicle, Clock clock, Aftermath aftermath) {
         this.store = store;
-        this.rules = rules;
-        this.actor = actor;
+        this.chronicle = chronicle;
         this.clock = clock;
+        this.aftermath = aftermath;
     }
 
     /** Whether there is a place for receipts and images. */
@@ -99,13 +101,13 @@ public final class Archive {
         if (store.receipts(receipt).isEmpty()) {
             throw new MisuseException("There is no receipt " + receipt + " to hold.", "`vacancy kept` lists them.");
         }
-        return store.place(new Hold(0, receipt, null, List.of(), actor.get(), because, null), clock.instant());
+        return place(receipt, null, List.of(), because);
     }
 
     /** Holds every row of a table and all images of its rows: none of them can be erased or purged. */
     public Hold holdTable(String table, String because) {
         wanted();
-        return store.place(new Hold(0, null, known(table), List.of(), actor.get(), because, null), clock.instant());
+        return place(null, known(table), List.of(), because);
     }
 
     /**
@@ -115,14 +117,22 @@ public final class Archive {
      */
     public Hold holdRow(String table, Object key, String because) {
         wanted();
-        Table held = rules.get().schema().table(table);
+        Table held = rules().schema().table(table);
         // Read as a key of this table, so that a slip is told now and not when it is too late.
         List<String> values = (key instanceof Key ready ? ready : Key.of(key))
                 .valuesFor(held, held.identity().columns()).stream()
                         .map(Object::toString)
                         .toList();
-        Hold hold = new Hold(0, null, held.toString(), values, actor.get(), because, null);
-        return store.place(hold, clock.instant());
+        return place(null, held.toString(), values, because);
+    }
+
+    private Hold place(@Nullable String receipt, @Nullable String table, List<String> key, String because) {
+        Chronicle who = chronicle.get();
+        Hold hold = new Hold(0, receipt, table, key, who.actor(), because, null);
+        Instant now = clock.instant();
+        Hold placed = store.place(hold, now, who.held(hold, Kind.HOLD, now));
+        aftermath.written();
+        return placed;
     }
 
     /**
@@ -132,9 +142,16 @@ public final class Archive {
      */
     public void release(long number) {
         wanted();
-        if (!store.release(number, actor.get(), clock.instant())) {
+        Chronicle who = chronicle.get();
+        Instant now = clock.instant();
+        Hold released = store.holds().stream()
+                .filter(hold -> hold.number() == number)
+                .findFirst()
+                .orElse(null);
+        if (released == null || !store.release(number, who.actor(), now, who.held(released, Kind.RELEASE, now))) {
             throw new MisuseException("No hold " + number + " is in force.", "`vacancy hold` lists those that are.");
         }
+        aftermath.written();
     }
 
     /**
@@ -146,7 +163,7 @@ public final class Archive {
     public List<Request> due() {
         ZonedDateTime now = ZonedDateTime.now(clock);
         List<Request> due = new ArrayList<>();
-        for (TableName name : rules.get().marked()) {
+        for (TableName name : rules().marked()) {
             Condition over = over(name, now);
             if (over != null) {
                 due.add(Request.from(name.toString())
@@ -175,13 +192,17 @@ public final class Archive {
 
     /** What holds for the rows that have been marked for longer than they need to be; null where nothing says so. */
     private @Nullable Condition over(TableName table, ZonedDateTime now) {
-        Period stay = rules.get().retention(table).softDeleted();
-        FittedMarker marker = rules.get().marker(table);
+        Period stay = rules().retention(table).softDeleted();
+        FittedMarker marker = rules().marker(table);
         return stay == null || marker == null ? null : marker.markedBefore(now.minus(stay));
     }
 
+    private Rules rules() {
+        return chronicle.get().rules();
+    }
+
     private String known(String table) {
-        return rules.get().schema().table(table).toString();
+        return rules().schema().table(table).toString();
     }
 
     private void wanted() {

@@ -1,5 +1,6 @@
 package io.vacancy;
 
+import io.vacancy.CarryingOut.Objector;
 import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
@@ -14,9 +15,7 @@ import io.vacancy.listener.Listener;
 import io.vacancy.listener.Progress;
 import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
-import io.vacancy.outcome.Receipt;
 import io.vacancy.outcome.ReceiptId;
-import io.vacancy.preview.Findings;
 import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
@@ -29,7 +28,6 @@ import io.vacancy.request.Images;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
 import io.vacancy.request.Restore;
-import io.vacancy.request.Selection;
 import io.vacancy.rules.FittedMarker;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.rules.Rules;
@@ -42,14 +40,19 @@ import io.vacancy.store.Definition;
 import io.vacancy.store.SqlText;
 import io.vacancy.store.Store;
 import io.vacancy.store.Watch;
+import io.vacancy.trail.Chain;
+import io.vacancy.trail.Discretion;
+import io.vacancy.trail.HistoryQuery;
+import io.vacancy.trail.MacKey;
 import java.time.Clock;
-import java.time.Instant;
+import java.time.Duration;
 import java.time.ZonedDateTime;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -63,15 +66,17 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Vacancy {
 
-    private final Builder settings;
+    private static final int MOST_KEYS_IN_TRAIL = 100_000;
+
+    private final Settings settings;
     private final Store store;
-    private final Supplier<String> actor;
+    private final Aftermath aftermath;
     private volatile @Nullable Compiled compiled;
 
-    private Vacancy(Builder settings, Store store, Supplier<String> actor) {
+    private Vacancy(Settings settings, Store store, Aftermath aftermath) {
         this.settings = settings;
         this.store = store;
-        this.actor = actor;
+        this.aftermath = aftermath;
     }
 
     private record Compiled(Schema read, Rules rules, Compiler compiler) {}
@@ -85,42 +90,79 @@ public final class Vacancy {
     public static final class Builder {
 
         private final Store store;
-        private RuleBook rules = RuleBook.empty();
-        private @Nullable Supplier<String> actor;
-        private Clock clock = Clock.systemDefaultZone();
-        private Supplier<Scope> scope = Scope::everything;
-        private Permission permission = (who, table, act) -> null;
-        private Listener listener = new Listener() {};
-        private @Nullable Cancellation cancellation;
-        private @Nullable RowTaker taker;
-        private @Nullable Saver saver;
+        private final Settings settings = new Settings();
 
         private Builder(Store store) {
             this.store = store;
         }
 
-        private Builder(Builder other) {
-            this.store = other.store;
-            this.rules = other.rules;
-            this.actor = other.actor;
-            this.clock = other.clock;
-            this.scope = other.scope;
-            this.permission = other.permission;
-            this.listener = other.listener;
-            this.cancellation = other.cancellation;
-            this.taker = other.taker;
-            this.saver = other.saver;
-        }
-
         /** The application's rule book; without one everything follows what the schema declares. */
         public Builder rules(RuleBook rules) {
-            this.rules = rules;
+            settings.rules = rules;
             return this;
         }
 
         /** Who asks, looked up at each request, on the thread that makes it. */
         public Builder actor(Supplier<String> actor) {
-            this.actor = actor;
+            settings.actor = actor;
+            return this;
+        }
+
+        /** For whom the actor asks, where that is somebody else, looked up at each request; null for nobody else. */
+        public Builder onBehalfOf(Supplier<@Nullable String> whom) {
+            settings.onBehalfOf = whom;
+            return this;
+        }
+
+        /**
+         * From where it is asked, looked up at each request: any names and values that the audit history is to tell,
+         * such as the page and the address.
+         */
+        public Builder origin(Supplier<Map<String, String>> where) {
+            settings.origin = where;
+            return this;
+        }
+
+        /**
+         * A secret by which personal values are told apart in the audit history without being told; see
+         * {@link io.vacancy.rules.TableEntry#personal}. Without one they cannot even be asked for.
+         *
+         * @param secret at least 16 bytes, always the same; copied
+         */
+        public Builder personalKey(byte[] secret) {
+            settings.personalKey = MacKey.of(secret);
+            return this;
+        }
+
+        /**
+         * A secret by which the audit history is sealed, so that only who has it can seal it anew; see {@link Trail}.
+         *
+         * @param secret at least 16 bytes, the same from the first entry on; copied
+         */
+        public Builder sealKey(byte[] secret) {
+            settings.sealKey = MacKey.of(secret);
+            return this;
+        }
+
+        /**
+         * How often, at most, what this instance does is followed by a sealing of the audit history, on the same
+         * thread; once a second unless set.
+         */
+        public Builder sealEvery(Duration time) {
+            settings.sealEvery = time;
+            return this;
+        }
+
+        /**
+         * Of how many rows of each effect the audit history has the keys; 1,000 unless set.
+         *
+         * @param most from 0 to 100,000
+         */
+        public Builder keysInTrail(int most) {
+            if (most < 0 || most > MOST_KEYS_IN_TRAIL) {
+                throw new MisuseException(most + " keys cannot be told of an effect.", "Give 0 to 100,000.");
+            }
+            settings.keysInTrail = most;
             return this;
         }
 
@@ -128,25 +170,25 @@ public final class Vacancy {
          * The clock that receipts are dated by, and whose zone says which day is today; the machine's unless set.
          */
         public Builder clock(Clock clock) {
-            this.clock = clock;
+            settings.clock = clock;
             return this;
         }
 
         /** What the one who asks may see and touch, looked up at each request; everything unless set. */
         public Builder scope(Supplier<Scope> scope) {
-            this.scope = scope;
+            settings.scope = scope;
             return this;
         }
 
         /** Who may do what, asked at each request; everybody may do everything unless set. */
         public Builder permission(Permission permission) {
-            this.permission = permission;
+            settings.permission = permission;
             return this;
         }
 
         /** Hears of previews, outcomes, retries and progress. */
         public Builder listener(Listener listener) {
-            this.listener = listener;
+            settings.listener = listener;
             return this;
         }
 
@@ -158,12 +200,14 @@ public final class Vacancy {
          * @throws VacancyException if the database cannot be read
          */
         public Vacancy open() {
-            if (actor == null) {
+            if (settings.actor == null) {
                 throw new MisuseException(
                         "Nobody is named as the one who deletes.",
                         "Set actor(…), such as actor(session::userName), before open().");
             }
-            Vacancy vacancy = new Vacancy(new Builder(this), store, actor);
+            Settings said = new Settings(settings);
+            Aftermath own = new Aftermath.Own(store, new Chain(said.sealKey), said.clock, said.sealEvery);
+            Vacancy vacancy = new Vacancy(said, store, own);
             vacancy.compiled();
             return vacancy;
         }
@@ -171,16 +215,27 @@ public final class Vacancy {
 
     /**
      * The same inside the caller's own transaction, for use on the caller's thread: deletions become part of
-     * it, a savepoint takes the place of rollback, and nothing is ever committed.
+     * it, a savepoint takes the place of rollback, and nothing is ever committed. Say {@link #committed()} once it is,
+     * so that listeners hear of it.
      *
      * @param connection the caller's connection; for a store over JDBC a {@code java.sql.Connection} whose
      *     auto-commit is off
      * @throws MisuseException if the store cannot work on it
      */
     public Vacancy within(Object connection) {
-        Vacancy inside = new Vacancy(settings, store.within(connection), actor);
+        Vacancy inside = new Vacancy(settings, store.within(connection), new Aftermath.Callers(store));
         inside.compiled = compiled();
         return inside;
+    }
+
+    /** The caller's transaction is committed: what was done in it is told now. For what {@link #within} gave. */
+    public void committed() {
+        aftermath.settled(true);
+    }
+
+    /** The caller's transaction was rolled back: what was done in it is not told. For what {@link #within} gave. */
+    public void rolledBack() {
+        aftermath.settled(false);
     }
 
     /**
@@ -189,7 +244,7 @@ public final class Vacancy {
      * @param cancellation by which it does
      */
     public Vacancy cancelledBy(Cancellation cancellation) {
-        Builder changed = new Builder(settings);
+        Settings changed = new Settings(settings);
         changed.cancellation = cancellation;
         return with(changed);
     }
@@ -202,7 +257,7 @@ public final class Vacancy {
      * @param taker called on the thread that deletes
      */
     public Vacancy handingOver(RowTaker taker) {
-        Builder changed = new Builder(settings);
+        Settings changed = new Settings(settings);
         changed.taker = taker;
         return with(changed);
     }
@@ -214,18 +269,62 @@ public final class Vacancy {
      * @param saver called on the thread that deletes
      */
     public Vacancy savingTo(Saver saver) {
-        Builder changed = new Builder(settings);
+        Settings changed = new Settings(settings);
         changed.saver = saver;
         return with(changed);
     }
 
     /** Where receipts and the images of rows that went are kept. */
     public Archive archive() {
-        return new Archive(store.archive(), this::rules, this::whoAsks, settings.clock);
+        return new Archive(store.archive(), this::chronicle, settings.clock, aftermath);
     }
 
-    private Vacancy with(Builder changed) {
-        Vacancy other = new Vacancy(changed, store, actor);
+    /** What was done, and what was refused: who, when, why. */
+    public History history() {
+        return new History(
+                () -> {
+                    if (!store.archive().ready()) {
+                        throw Archive.notReady();
+                    }
+                    return store.trail();
+                },
+                rules(),
+                discretion(),
+                this::seesAllOf,
+                HistoryQuery.all());
+    }
+
+    private boolean seesAllOf(Table table) {
+        return settings.permission.refusal(whoAsks(), table.name(), Act.LOOK) == null
+                && settings.scope.get().on(table) == null;
+    }
+
+    /** Seals the audit history, and tells whether somebody changed it. */
+    public Trail trail() {
+        return new Trail(store, new Chain(settings.sealKey), settings.clock);
+    }
+
+    /** Events for other systems. */
+    public Outbox outbox() {
+        return new Outbox(store, settings.clock);
+    }
+
+    private Discretion discretion() {
+        return new Discretion(rules().personal(), settings.personalKey);
+    }
+
+    private Chronicle chronicle() {
+        return new Chronicle(
+                rules(),
+                discretion(),
+                whoAsks(),
+                settings.onBehalfOf.get(),
+                settings.origin.get(),
+                settings.keysInTrail);
+    }
+
+    private Vacancy with(Settings changed) {
+        Vacancy other = new Vacancy(changed, store, aftermath);
         other.compiled = compiled;
         return other;
     }
@@ -454,6 +553,22 @@ public final class Vacancy {
         return new Restoring(rules(), store, watch()).everythingKept(receipt);
     }
 
+    /**
+     * A row as it stood when it went under a receipt, where its image is still kept.
+     *
+     * @param key a value, or a {@link io.vacancy.request.Key} of several
+     * @throws MisuseException if the actor may not look at the table
+     */
+    public Optional<Row> image(String receipt, String table, Object key) {
+        Request images = Request.from(table)
+                .keys(List.of(key))
+                .fromArchive(Images.of(List.of(receipt)))
+                .purging();
+        try (Stream<Row> rows = rows(images)) {
+            return rows.findFirst();
+        }
+    }
+
     /** The request that brings back what went under a receipt; see {@link #previewRestore}. */
     public Request request(Restore restore) {
         return new Restoring(rules(), store, watch()).request(restore);
@@ -475,11 +590,11 @@ public final class Vacancy {
         if (standing == null && !answer.accepted()) {
             standing = new Outcome.Declined(seen);
         }
+        Agreement agreement = Agreement.by(seen, answer);
         if (standing != null) {
-            settings.listener.ended(seen.request(), standing);
-            return standing;
+            return ended(seen.request(), tableOf(seen.request()), agreement, standing);
         }
-        return carryOut(seen.request(), true, now -> {
+        return carryOut(seen.request(), true, agreement, now -> {
             if (now.state() == State.BLOCKED || now.state() == State.REFUSED) {
                 return standing(now);
             }
@@ -492,7 +607,7 @@ public final class Vacancy {
      * this has had the answer; it is not asked for again.
      */
     public Outcome carryOut(Request request, String fingerprint) {
-        return carryOut(request, true, now -> {
+        return carryOut(request, true, Agreement.byFingerprint(fingerprint), now -> {
             Outcome standing = standing(now);
             return standing != null || now.fingerprint().equals(fingerprint)
                     ? standing
@@ -511,83 +626,22 @@ public final class Vacancy {
                     "Nobody was asked whether " + request.table() + " should lose rows.",
                     "Preview it and give the answer, or say expect(rows) or unasked(why) on the request.");
         }
-        return carryOut(request, false, Vacancy::standing);
+        return carryOut(request, false, Agreement.OF_THE_REQUEST, Vacancy::standing);
     }
 
-    private interface Objector {
-        @Nullable
-        Outcome objection(Preview now);
-    }
-
-    private Outcome carryOut(Request request, boolean shown, Objector objector) {
+    private Outcome carryOut(Request request, boolean shown, Agreement agreement, Objector objector) {
         Table table = tableOf(request);
-        Outcome outcome = outcome(request, table, shown, objector);
-        settings.listener.ended(request, outcome);
-        return outcome;
+        CarryingOut carryingOut =
+                new CarryingOut(settings, store, request, judging(request, table), chronicle(), agreement, objector);
+        Outcome outcome = carryingOut.outcome(
+                () -> deletion(request, tableOf(request), shown, carryingOut.id()), () -> preview(request));
+        return ended(request, table, agreement, outcome);
     }
 
-    private Outcome outcome(Request request, Table table, boolean shown, Objector objector) {
-        Judging judging = judging(request, table);
-        boolean unlinks = request.selection() instanceof Selection.Orphans orphans && orphans.setNull();
-        String refusal = judging.forbidden(unlinks ? Act.CHANGE : Act.of(modeOf(request, table)));
-        if (refusal != null) {
-            return new Outcome.Refused(judging.withheld(refusal), refusal);
-        }
-        String id = receiptId(request);
-        Store.Approval approval = new Store.Approval() {
-            @Override
-            public @Nullable Outcome objection(Findings found) {
-                Outcome objection = objector.objection(judging.judge(found));
-                String forbidden = objection == null ? judging.forbidden(found) : null;
-                return forbidden == null ? objection : new Outcome.Refused(judging.withheld(forbidden), forbidden);
-            }
-
-            @Override
-            public void retrying(int attempt, String why) {
-                settings.listener.retried(request, attempt, why);
-            }
-
-            @Override
-            public void progress(Progress progress) {
-                settings.listener.progress(request, progress);
-            }
-
-            @Override
-            public @Nullable Cancellation cancellation() {
-                return settings.cancellation;
-            }
-
-            @Override
-            public @Nullable Saver saver() {
-                return settings.saver;
-            }
-
-            @Override
-            public Receipt receipt(Findings found) {
-                return Vacancy.this.receipt(request, table, judging.actor(), id, found);
-            }
-
-            @Override
-            public @Nullable RowTaker taker() {
-                return settings.taker;
-            }
-        };
-        Store.Ending ending = store.carryOut(deletion(request, table, shown, id), approval);
-        if (ending instanceof Store.Ending.Outdated) {
-            // The schema has been altered since it was read: compile anew, once.
-            ending = store.carryOut(deletion(request, tableOf(request), shown, id), approval);
-        }
-        if (ending instanceof Store.Ending.Removed removed) {
-            return new Outcome.Done(receipt(request, table, judging.actor(), id, removed.found()));
-        }
-        if (ending instanceof Store.Ending.Stopped stopped) {
-            return stopped.outcome();
-        }
-        // The look inside the transaction is no longer true, so the outcome carries a fresh one.
-        String detail = ending instanceof Store.Ending.Slipped slipped
-                ? slipped.detail()
-                : "The tables of the database are being altered.";
-        return new Outcome.Changed(preview(request), List.of(detail));
+    private Outcome ended(Request request, Table table, Agreement agreement, Outcome outcome) {
+        aftermath.ended(settings.listener, request, outcome, () -> chronicle()
+                .stopped(request, modeOf(request, table), table, agreement, outcome, settings.clock.instant()));
+        return outcome;
     }
 
     private Judging judging(Request request, Table table) {
@@ -597,32 +651,12 @@ public final class Vacancy {
     }
 
     private String whoAsks() {
-        String who = actor.get();
+        Supplier<String> actor = settings.actor;
+        String who = actor == null ? null : actor.get();
         if (who == null || who.isBlank()) {
             throw new MisuseException("The actor is empty; somebody has to be named as the one who asks.");
         }
         return who;
-    }
-
-    private Receipt receipt(Request request, Table table, String by, String id, Findings removed) {
-        Instant now = settings.clock.instant();
-        return new Receipt(
-                id,
-                table.name(),
-                modeOf(request, table),
-                by,
-                now,
-                request.because(),
-                request.unasked(),
-                request.named(),
-                request.rules(),
-                removed.spared(),
-                removed.records(),
-                removed.effects(),
-                removed.totals(),
-                removed.warnings(),
-                removed.kept(),
-                removed.visibility());
     }
 
     /** The outcome in which a preview already stands, or null if it could go ahead. */
@@ -645,7 +679,7 @@ public final class Vacancy {
     }
 
     private Deletion deletion(Request request, Table table, boolean shown) {
-        return deletion(request, table, shown, receiptId(request));
+        return deletion(request, table, shown, ReceiptId.next(settings.clock.instant()));
     }
 
     private Deletion deletion(Request request, Table table, boolean shown, String receipt) {
@@ -659,11 +693,6 @@ public final class Vacancy {
         Signature signature = new Signature(whoAsks(), request.because(), receipt);
         return new Reading(rules, settings.scope.get(), settings.clock, signature)
                 .deletion(request, table, program, shown);
-    }
-
-    private String receiptId(Request request) {
-        String continued = request.continued();
-        return continued == null ? ReceiptId.next(settings.clock.instant()) : continued;
     }
 
     private Compiled compiled() {

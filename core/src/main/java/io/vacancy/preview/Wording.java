@@ -108,6 +108,15 @@ public final class Wording {
 
     /** By what rows were selected, to stand after the table's name: {@code where left_on < …}. */
     public static String selected(Request request) {
+        return selected(request, LONGEST);
+    }
+
+    /** The same, however long it is. */
+    public static String selectedWhole(Request request) {
+        return selected(request, Integer.MAX_VALUE);
+    }
+
+    private static String selected(Request request, int longest) {
         Condition further = request.narrowing().condition();
         Condition condition = null;
         if (request.selection() instanceof Selection.ByCondition by) {
@@ -120,9 +129,9 @@ public final class Wording {
         }
         if (request.selection() instanceof Selection.Orphans orphans) {
             String missing = "whose parent by " + orphans.relation() + " is missing";
-            return condition == null ? missing : missing + ", where " + shortened(Written.of(condition));
+            return condition == null ? missing : missing + ", where " + shortened(Written.of(condition), longest);
         }
-        String where = condition == null ? "" : "where " + shortened(Written.of(condition));
+        String where = condition == null ? "" : "where " + shortened(Written.of(condition), longest);
         if (request.narrowing().decided() != null) {
             where = where + (where.isEmpty() ? "" : " ") + "chosen by code";
         }
@@ -136,9 +145,9 @@ public final class Wording {
         return where + (where.isEmpty() ? "" : ", ") + "the first " + grouped(first) + " by " + order;
     }
 
-    private static String shortened(String text) {
+    private static String shortened(String text, int longest) {
         String clean = text.replaceAll("\\p{Cntrl}", " ");
-        return clean.length() <= LONGEST ? clean : clean.substring(0, LONGEST - 3) + "...";
+        return clean.length() <= longest ? clean : clean.substring(0, longest - 3) + "...";
     }
 
     private List<String> consequences(Request request, Table table, boolean everyRow, Mode mode, Findings findings) {

@@ -73,6 +73,7 @@ final class Fitting {
                 book.questions(),
                 deletions,
                 book.retention(),
+                book.outbox(),
                 problems);
     }
 
@@ -146,6 +147,7 @@ final class Fitting {
         if (marker != null) {
             markers.put(table.name(), new MarkerFitting(table).fitted(marker));
         }
+        entry.personal().forEach(table::column);
         Stamps stamps = entry.stamps();
         if (stamps != null) {
             stamped(stamps, table);

@@ -16,13 +16,16 @@ import org.jspecify.annotations.Nullable;
  * @param questions how strongly it wants to be asked
  * @param deletions what it has names for
  * @param retention how long something is kept of the rows of tables that say nothing of it
+ * @param outbox the source that events for other systems name, a URI reference (CloudEvents 1.0); null where there
+ *     are none
  */
 public record RuleBook(
         List<TableEntry> tables,
         List<RelationEntry> relations,
         List<QuestionEntry> questions,
         List<NamedDeletion> deletions,
-        Retention retention) {
+        Retention retention,
+        @Nullable String outbox) {
 
     public RuleBook {
         tables = List.copyOf(tables);
@@ -71,7 +74,8 @@ public record RuleBook(
         }
     }
 
-    private static final RuleBook EMPTY = new RuleBook(List.of(), List.of(), List.of(), List.of(), Retention.UNLIMITED);
+    private static final RuleBook EMPTY =
+            new RuleBook(List.of(), List.of(), List.of(), List.of(), Retention.UNLIMITED, null);
 
     /** A rule book that says nothing: everything follows what the schema declares. */
     public static RuleBook empty() {
@@ -93,6 +97,7 @@ public record RuleBook(
         private final List<QuestionEntry> questions = new ArrayList<>();
         private final List<NamedDeletion> deletions = new ArrayList<>();
         private Retention retention = Retention.UNLIMITED;
+        private @Nullable String outbox;
 
         private Builder() {}
 
@@ -159,8 +164,18 @@ public record RuleBook(
             return this;
         }
 
+        /**
+         * Has an event for other systems written with everything that is done; see {@link io.vacancy.Outbox}.
+         *
+         * @param source what the events name as their source, a URI reference such as {@code /harbour/office}
+         */
+        public Builder outbox(String source) {
+            outbox = source;
+            return this;
+        }
+
         private RuleBook build() {
-            return new RuleBook(tables, relations, questions, deletions, retention);
+            return new RuleBook(tables, relations, questions, deletions, retention, outbox);
         }
     }
 }

@@ -38,6 +38,8 @@ public final class Rules {
     private final List<QuestionEntry> questions;
     private final Map<String, NamedDeletion> deletions;
     private final Retention retention;
+    private final @Nullable String outbox;
+    private final PersonalColumns personal;
     private final List<Problem> problems;
 
     Rules(
@@ -51,6 +53,7 @@ public final class Rules {
             List<QuestionEntry> questions,
             Map<String, NamedDeletion> deletions,
             Retention retention,
+            @Nullable String outbox,
             List<Problem> problems) {
         this.schema = schema;
         this.rules = Map.copyOf(rules);
@@ -62,6 +65,8 @@ public final class Rules {
         this.questions = List.copyOf(questions);
         this.deletions = Collections.unmodifiableMap(new LinkedHashMap<>(deletions));
         this.retention = retention;
+        this.outbox = outbox;
+        this.personal = PersonalColumns.of(schema, this.tables);
         this.problems = List.copyOf(problems);
     }
 
@@ -141,6 +146,16 @@ public final class Rules {
         return said == null ? retention : said;
     }
 
+    /** The columns whose values the audit history does not tell. */
+    public PersonalColumns personal() {
+        return personal;
+    }
+
+    /** The source that events for other systems name, or null where there are none. */
+    public @Nullable String outbox() {
+        return outbox;
+    }
+
     /** The columns of a table that keep who changed a row and when, or null. */
     public @Nullable Stamps stamps(TableName table) {
         TableEntry entry = tables.get(table);
@@ -202,7 +217,8 @@ public final class Rules {
             }
         }
         return new Rules(
-                schema, changed, soft, tables, labels, markers, written, questions, deletions, retention, problems);
+                schema, changed, soft, tables, labels, markers, written, questions, deletions, retention, outbox,
+                problems);
     }
 
     private List<Rule> replaced(Relation relation, Rule rule, Mode mode) {

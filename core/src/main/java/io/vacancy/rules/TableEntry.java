@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param uniqueWhileActive columns in which no two active rows may be the same, though the database has no
  *     unique key that says so
  * @param retention how long something of its rows is kept, or null for what the book says of all tables
+ * @param personal columns whose values are told to nobody but in rows and images themselves
  * @param place where it stands, or null if it was written in Java
  */
 public record TableEntry(
@@ -33,15 +34,18 @@ public record TableEntry(
         @Nullable Stamps stamps,
         List<List<String>> uniqueWhileActive,
         @Nullable Retention retention,
+        List<String> personal,
         @Nullable Place place) {
 
     public TableEntry {
         uniqueWhileActive = List.copyOf(uniqueWhileActive);
+        personal = List.copyOf(personal);
     }
 
     /** An entry that says nothing yet. */
     public static TableEntry of(String table) {
-        return new TableEntry(table, null, null, false, false, Limits.NONE, null, null, List.of(), null, null);
+        return new TableEntry(
+                table, null, null, false, false, Limits.NONE, null, null, List.of(), null, List.of(), null);
     }
 
     /** The parts of an entry while one of them is being changed. */
@@ -56,6 +60,7 @@ public record TableEntry(
         private @Nullable Stamps stamps;
         private List<List<String>> uniqueWhileActive;
         private @Nullable Retention retention;
+        private List<String> personal;
         private @Nullable Place place;
 
         Parts(TableEntry of) {
@@ -68,6 +73,7 @@ public record TableEntry(
             stamps = of.stamps;
             uniqueWhileActive = of.uniqueWhileActive;
             retention = of.retention;
+            personal = of.personal;
             place = of.place;
         }
     }
@@ -86,6 +92,7 @@ public record TableEntry(
                 parts.stamps,
                 parts.uniqueWhileActive,
                 parts.retention,
+                parts.personal,
                 parts.place);
     }
 
@@ -155,6 +162,18 @@ public record TableEntry(
     /** How long images of its rows, and its rows that are marked as deleted, are kept. */
     public TableEntry retention(Retention time) {
         return with(parts -> parts.retention = time);
+    }
+
+    /**
+     * Columns that hold what is personal, such as an e-mail address: the audit history and kept receipts never tell
+     * their values, nor those of columns that refer to them.
+     */
+    public TableEntry personal(String... columns) {
+        return with(parts -> {
+            List<String> all = new ArrayList<>(parts.personal);
+            all.addAll(List.of(columns));
+            parts.personal = all;
+        });
     }
 
     /** Where the entry stands. */

@@ -3,6 +3,7 @@ package io.vacancy.store;
 import io.vacancy.archive.Hold;
 import io.vacancy.archive.Kept;
 import io.vacancy.archive.KeptQuery;
+import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
 import java.util.List;
 import java.util.stream.Stream;
@@ -38,14 +39,16 @@ public interface ArchiveStore {
     /**
      * Places a hold.
      *
+     * @param entry what the trail is told of it
      * @return it, with its number
      */
-    Hold place(Hold hold, Instant now);
+    Hold place(Hold hold, Instant now, TrailEntry entry);
 
     /**
      * Ends a hold.
      *
+     * @param entry what the trail is told of it, if it was in force
      * @return whether it was in force
      */
-    boolean release(long number, String by, Instant now);
+    boolean release(long number, String by, Instant now, TrailEntry entry);
 }

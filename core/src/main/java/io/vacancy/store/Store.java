@@ -15,6 +15,8 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.Touched;
+import io.vacancy.trail.TrailEntry;
 import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.Map;
@@ -123,6 +125,9 @@ public interface Store {
     /** Where receipts and images are kept. */
     ArchiveStore archive();
 
+    /** Where the trail is kept. */
+    TrailStore trail();
+
     /**
      * A store that works inside the caller's own transaction: it neither begins nor commits one, and undoes
      * what it did by a savepoint.
@@ -151,6 +156,21 @@ public interface Store {
         default @Nullable Saver saver() {
             return null;
         }
+
+        /**
+         * What the trail is told of it.
+         *
+         * @param touched the rows that it is done to, of each effect at most as many as {@link #keysTold()}
+         * @param part of the receipt, from 1
+         */
+        TrailEntry entry(Findings found, List<Touched> touched, int part);
+
+        /** How many keys of an effect the trail is told. */
+        int keysTold();
+
+        /** The source that an event for other systems names; null where none is wanted. */
+        @Nullable
+        String outbox();
 
         /** The receipt of what was found and done, to be kept with it. */
         Receipt receipt(Findings found);

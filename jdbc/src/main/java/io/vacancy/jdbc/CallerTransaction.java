@@ -9,7 +9,6 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.util.function.Consumer;
-import org.jspecify.annotations.Nullable;
 
 /** The caller's own transaction: never begun, committed or rolled back here, undone to a savepoint. */
 final class CallerTransaction extends Transaction {
@@ -62,17 +61,12 @@ final class CallerTransaction extends Transaction {
         finished = true;
     }
 
-    /** A table that is there for everybody cannot be dropped without a commit; it is emptied, and dropped later. */
-    @Override
-    @Nullable
-    String dropping(String keyTable) {
-        return dialect.definesKeysBeside() ? "DELETE FROM " + keyTable : super.dropping(keyTable);
-    }
-
     @Override
     public void close() {
         try {
-            if (!finished) {
+            if (finished) {
+                removeKeys();
+            } else {
                 connection.rollback(before);
             }
             tidy();

@@ -1,9 +1,9 @@
 package io.vacancy.jdbc;
 
 import io.vacancy.failure.BusyException;
-import io.vacancy.jdbc.archive.OwnTables;
 import io.vacancy.jdbc.archive.Place;
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.own.OwnTables;
 import io.vacancy.jdbc.session.Busy;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Faults;
@@ -17,24 +17,22 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 
 /** What is known of the database's tables: read once, forgotten when the database says that they changed. */
 final class Catalog {
 
-    private static final Logger LOG = LoggerFactory.getLogger(Catalog.class);
-    private static final long KEPT_SECONDS = 3600;
     private static final Context READING = new Context("reading the tables of the database", null, null);
 
     private final DataSource source;
     private final Dialect dialect;
     private final OwnTables own;
     private volatile @Nullable Reading reading;
-    /** When somebody looked for key tables that were left behind. */
-    private volatile long looked;
+    /** What was run beside a transaction. */
+    private final Set<String> beside = ConcurrentHashMap.newKeySet();
 
     private record Reading(Schema schema, Place place, String digest) {}
 
@@ -72,38 +70,18 @@ final class Catalog {
         return table.name().name().toLowerCase(Locale.ROOT).startsWith(Session.KEY_TABLES);
     }
 
-    /** Runs a statement that defines a key table on a connection of its own, and drops those that were left behind. */
+    /** Runs a statement that makes a key table where there is none, on a connection of its own; once. */
     void beside(String statement) {
+        if (beside.contains(statement)) {
+            return;
+        }
         Context context = new Context("preparing keys", null, null);
         try (Connection connection = source.getConnection()) {
             connection.setAutoCommit(true);
-            Session session = new Session(connection, dialect, 0, new Watch() {}, this::beside);
-            long now = System.currentTimeMillis() / 1000;
-            if (now - looked > KEPT_SECONDS) {
-                looked = now;
-                leftBehind(session);
-            }
-            session.update(Sql.of(statement), context);
+            new Session(connection, dialect, 0, new Watch() {}, this::beside).update(Sql.of(statement), context);
+            beside.add(statement);
         } catch (SQLException failed) {
             throw Faults.of(failed, context, dialect);
-        }
-    }
-
-    /** Key tables whose process ended, or whose transaction was a caller's, and is over by now. */
-    private void leftBehind(Session session) {
-        String old = Session.KEY_TABLES + Long.toString(System.currentTimeMillis() / 1000 - KEPT_SECONDS, 36);
-        Context context = new Context("looking for keys that were left behind", null, null);
-        List<String> names = session.query(
-                Sql.of("SELECT table_name FROM information_schema.tables WHERE lower(table_name) LIKE '"
-                        + Session.KEY_TABLES.replace("_", "\\_") + "%' AND lower(table_name) < '" + old + "'"),
-                context,
-                row -> row.getString(1));
-        for (String name : names) {
-            try {
-                session.update(Sql.of("DROP TABLE IF EXISTS " + dialect.quote(name)), context);
-            } catch (Busy stillUsed) {
-                LOG.debug("key table {} is still used", name);
-            }
         }
     }
 
@@ -154,6 +132,7 @@ final class Catalog {
     }
 
     void refresh() {
+        beside.clear();
         reading = null;
     }
 

@@ -4,31 +4,19 @@ import io.vacancy.archive.Hold;
 import io.vacancy.archive.Kept;
 import io.vacancy.archive.KeptQuery;
 import io.vacancy.jdbc.archive.Place;
-import io.vacancy.jdbc.session.Session;
 import io.vacancy.store.ArchiveStore;
+import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
 import java.util.List;
-import java.util.function.Function;
 import java.util.stream.Stream;
 
 /** Receipts and images in the user's own database. */
 final class JdbcArchive implements ArchiveStore {
 
     private final Catalog catalog;
-    private final Transactions transactions;
+    private final OwnWork transactions;
 
-    /** In what the work is done. */
-    interface Transactions {
-
-        <T> T looking(Function<Session, T> look);
-
-        <T> Stream<T> streaming(Function<Session, Stream<T>> query);
-
-        /** Committed, if it is Vacancy's own transaction. */
-        <T> T writing(Function<Session, T> write);
-    }
-
-    JdbcArchive(Catalog catalog, Transactions transactions) {
+    JdbcArchive(Catalog catalog, OwnWork transactions) {
         this.catalog = catalog;
         this.transactions = transactions;
     }
@@ -70,12 +58,12 @@ final class JdbcArchive implements ArchiveStore {
     }
 
     @Override
-    public Hold place(Hold hold, Instant now) {
-        return transactions.writing(session -> catalog.place().place(session, hold, now));
+    public Hold place(Hold hold, Instant now, TrailEntry entry) {
+        return transactions.writing(session -> catalog.place().place(session, hold, now, entry));
     }
 
     @Override
-    public boolean release(long number, String by, Instant now) {
-        return transactions.writing(session -> catalog.place().release(session, number, by, now));
+    public boolean release(long number, String by, Instant now, TrailEntry entry) {
+        return transactions.writing(session -> catalog.place().release(session, number, by, now, entry));
     }
 }

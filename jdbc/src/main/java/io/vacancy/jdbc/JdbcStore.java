@@ -9,12 +9,12 @@ import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.archive.BringingBack;
 import io.vacancy.jdbc.archive.Copying;
 import io.vacancy.jdbc.archive.Keeper;
-import io.vacancy.jdbc.archive.OwnTables;
 import io.vacancy.jdbc.archive.Place;
 import io.vacancy.jdbc.archive.Purging;
 import io.vacancy.jdbc.definition.Definitions;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.dialect.Dialects;
+import io.vacancy.jdbc.own.OwnTables;
 import io.vacancy.jdbc.removal.Both;
 import io.vacancy.jdbc.removal.Emptying;
 import io.vacancy.jdbc.removal.Unlinking;
@@ -27,6 +27,7 @@ import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.session.Slipped;
 import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.jdbc.trail.Recorder;
 import io.vacancy.jdbc.walk.Orphans;
 import io.vacancy.jdbc.walk.Rows;
 import io.vacancy.jdbc.walk.Walk;
@@ -48,7 +49,9 @@ import io.vacancy.store.ArchiveStore;
 import io.vacancy.store.Definition;
 import io.vacancy.store.SqlText;
 import io.vacancy.store.Store;
+import io.vacancy.store.TrailStore;
 import io.vacancy.store.Watch;
+import io.vacancy.trail.Touched;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.ZonedDateTime;
@@ -356,12 +359,13 @@ public final class JdbcStore implements Store {
             return new Ending.Stopped(whole(session, placed, approval, objection));
         }
         handOver(work::rows, approval);
+        List<Touched> touched = keeper == null ? List.of() : work.touched(approval.keysTold());
         Saver saver = approval.saver();
         if (saver != null) {
             new Copying(session, placed.keeping()).copy(work.takes(), saver);
         }
         if (keeper != null) {
-            keeper.begin(root, placed.program().mode().word());
+            keeper.begin(approval.receipt(found));
             keeper.keep(work.takes());
         }
         work.run(found);
@@ -374,6 +378,8 @@ public final class JdbcStore implements Store {
         }
         if (keeper != null) {
             keeper.end(approval.receipt(found));
+            new Recorder(session, place.tables())
+                    .write(approval.entry(found, touched, keeper.part()), approval.outbox());
         }
         transaction.finish(root);
         transaction.afterCommit(work.afterCommit());
@@ -415,33 +421,41 @@ public final class JdbcStore implements Store {
 
     @Override
     public ArchiveStore archive() {
-        return new JdbcArchive(catalog, new JdbcArchive.Transactions() {
-            @Override
-            public <T> T looking(Function<Session, T> look) {
-                return JdbcStore.this.looking(null, new Watch() {}, transaction -> {
-                    try (transaction) {
-                        return look.apply(transaction.session());
-                    }
-                });
-            }
+        return new JdbcArchive(catalog, new Working());
+    }
 
-            @Override
-            public <T> Stream<T> streaming(Function<Session, Stream<T>> query) {
-                return JdbcStore.this.streaming(null, new Watch() {}, query);
-            }
+    @Override
+    public TrailStore trail() {
+        return new JdbcTrail(catalog.place().tables(), new Working());
+    }
 
-            @Override
-            public <T> T writing(Function<Session, T> write) {
-                try (Transaction transaction =
-                        transactions.begin(keysInMemory, new Watch() {}, dialect.isolationForRemoving())) {
-                    T written = write.apply(transaction.session());
-                    transaction.finish(catalog.place().tables().table("hold"));
-                    return written;
-                } catch (Busy busy) {
-                    throw new BusyException(table(busy), detail(busy), busy);
+    private final class Working implements OwnWork {
+
+        @Override
+        public <T> T looking(Function<Session, T> look) {
+            return JdbcStore.this.looking(null, new Watch() {}, transaction -> {
+                try (transaction) {
+                    return look.apply(transaction.session());
                 }
+            });
+        }
+
+        @Override
+        public <T> Stream<T> streaming(Function<Session, Stream<T>> query) {
+            return JdbcStore.this.streaming(null, new Watch() {}, query);
+        }
+
+        @Override
+        public <T> T writing(Function<Session, T> write) {
+            try (Transaction transaction =
+                    transactions.begin(keysInMemory, new Watch() {}, dialect.isolationForOwnTables())) {
+                T written = write.apply(transaction.session());
+                transaction.finish(catalog.place().tables().table("trail"));
+                return written;
+            } catch (Busy busy) {
+                throw new BusyException(table(busy), detail(busy), busy);
             }
-        });
+        }
     }
 
     /**

@@ -87,6 +87,7 @@ final class OwnTransaction extends Transaction {
 
     @Override
     void finish(TableName about) {
+        removeKeys();
         try {
             connection.commit();
         } catch (SQLException failed) {

@@ -5,6 +5,7 @@ import io.vacancy.jdbc.dialect.WaitSetting;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Faults;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.TableName;
 import io.vacancy.store.Watch;
 import java.sql.Connection;
@@ -70,24 +71,22 @@ abstract class Transaction implements AutoCloseable {
         }
     }
 
-    /** What takes a key table away, or what is in it; null where it goes by itself. */
-    @Nullable
-    String dropping(String keyTable) {
-        return dialect.dropKeyTable(keyTable);
-    }
-
     /** Takes away what the transaction left on the connection. */
     void tidy() throws SQLException {
         try (Statement statement = connection.createStatement()) {
-            for (String keyTable : session.keyTables()) {
-                String drop = dropping(keyTable);
-                if (drop != null) {
-                    statement.execute(drop);
-                }
+            for (String drop : session.keyTables().afterwards()) {
+                statement.execute(drop);
             }
             if (usualWait != null) {
                 statement.execute(dialect.waitSetting().set(usualWait));
             }
+        } finally {
+            session.keyTables().release();
         }
+    }
+
+    /** Takes keys out of tables that stay, as part of the transaction. */
+    void removeKeys() {
+        session.keyTables().beforeCommit().forEach(remove -> session.update(Sql.of(remove), END));
     }
 }

@@ -37,7 +37,7 @@ final class ActiveViewsCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Vacancy vacancy = database.open(null, screen);
+        Vacancy vacancy = database.open(screen);
         List<String> tables = table != null
                 ? List.of(table)
                 : vacancy.rules().marked().stream().map(TableName::toString).toList();

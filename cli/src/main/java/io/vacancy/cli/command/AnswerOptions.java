@@ -8,13 +8,14 @@ import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
 import io.vacancy.question.Question.Strength;
 import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** Who asks, and what is answered; at a terminal whoever sits there is asked. */
 final class AnswerOptions {
 
-    @Option(names = "--by", paramLabel = "WHO", description = "Who deletes; the user of this machine unless given.")
-    private @Nullable String by;
+    @Mixin
+    private final WhoOptions who = new WhoOptions();
 
     @Option(names = "--yes", description = "Say yes to a yes/no question without being asked.")
     private boolean yes;
@@ -28,9 +29,8 @@ final class AnswerOptions {
             description = "Carry out only what an earlier preview with this fingerprint showed.")
     private @Nullable String fingerprint;
 
-    @Nullable
-    String by() {
-        return by;
+    WhoOptions who() {
+        return who;
     }
 
     /** Whether no answer was given beforehand. */

@@ -5,10 +5,11 @@ import io.vacancy.cli.database.NamedDatabase;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.JdbcStore;
-import io.vacancy.jdbc.archive.OwnTables;
+import io.vacancy.jdbc.own.OwnTables;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.store.Store;
 import io.vacancy.text.yaml.RuleBookFile;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.jspecify.annotations.Nullable;
@@ -43,6 +44,19 @@ final class DatabaseOptions {
                             + " as in audit.vac_; vacancy_ unless given.")
     private @Nullable String ownTables;
 
+    @Option(
+            names = "--personal-key-env",
+            paramLabel = "VAR",
+            description = "The environment variable with the secret by which personal values are told apart in the"
+                    + " audit history.")
+    private @Nullable String personalVariable;
+
+    @Option(
+            names = "--seal-key-env",
+            paramLabel = "VAR",
+            description = "The environment variable with the secret by which the audit history is sealed.")
+    private @Nullable String sealVariable;
+
     /** The rule book as it is written, empty where there is none. */
     RuleBook ruleBook() {
         if (rules != null) {
@@ -62,24 +76,38 @@ final class DatabaseOptions {
         return store.keepingIn(new OwnTables(schema, ownTables.substring(dot + 1)));
     }
 
+    /** Opens it for somebody who only looks. */
+    Vacancy open(Screen screen) {
+        return open(new WhoOptions(), screen);
+    }
+
     /** Opens it, in the name of the one who asks. */
-    Vacancy open(@Nullable String by, Screen screen) {
-        return Vacancy.on(store())
+    Vacancy open(WhoOptions who, Screen screen) {
+        Vacancy.Builder opening = Vacancy.on(store())
                 .rules(ruleBook())
                 .listener(screen.progress())
-                .actor(() -> by != null ? by : System.getProperty("user.name") + " (user of this machine)")
-                .open()
-                .cancelledBy(screen.cancellation());
+                .actor(who::by)
+                .onBehalfOf(who::onBehalfOf)
+                .origin(who::origin);
+        String personal = secret(personalVariable);
+        opening = personal == null ? opening : opening.personalKey(personal.getBytes(StandardCharsets.UTF_8));
+        String seal = secret(sealVariable);
+        opening = seal == null ? opening : opening.sealKey(seal.getBytes(StandardCharsets.UTF_8));
+        return opening.open().cancelledBy(screen.cancellation());
     }
 
     private @Nullable String password() {
-        if (passwordVariable == null) {
+        return secret(passwordVariable);
+    }
+
+    private static @Nullable String secret(@Nullable String variable) {
+        if (variable == null) {
             return null;
         }
-        String password = System.getenv(passwordVariable);
-        if (password == null) {
-            throw new MisuseException("The environment variable " + passwordVariable + " is not set.");
+        String secret = System.getenv(variable);
+        if (secret == null) {
+            throw new MisuseException("The environment variable " + variable + " is not set.");
         }
-        return password;
+        return secret;
     }
 }

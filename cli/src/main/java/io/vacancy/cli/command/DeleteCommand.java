@@ -62,7 +62,7 @@ final class DeleteCommand implements Callable<Integer> {
         selection.check();
         mode.check();
         Asking asking = new Asking(screen, output.json(), answers);
-        Vacancy vacancy = database.open(answers.by(), screen);
+        Vacancy vacancy = database.open(answers.who(), screen);
         Request request = mode.in(selection.request(vacancy));
         return asking.tell(vacancy, asked(vacancy, request, asking));
     }

@@ -36,8 +36,8 @@ final class HoldCommand implements Callable<Integer> {
     @Option(names = "--release", paramLabel = "NUMBER", description = "End the hold with this number.")
     private @Nullable Long release;
 
-    @Option(names = "--by", paramLabel = "WHO", description = "Who holds; the user of this machine unless given.")
-    private @Nullable String by;
+    @Mixin
+    private final WhoOptions who = new WhoOptions();
 
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
@@ -55,7 +55,7 @@ final class HoldCommand implements Callable<Integer> {
         if (what != null && (because == null || release != null)) {
             throw new MisuseException("A hold says why, with --because.");
         }
-        Vacancy vacancy = database.open(by, screen);
+        Vacancy vacancy = database.open(who, screen);
         Archive archive = vacancy.archive();
         if (release != null) {
             archive.release(release);

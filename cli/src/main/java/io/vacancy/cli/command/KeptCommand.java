@@ -73,7 +73,7 @@ final class KeptCommand implements Callable<Integer> {
             throw new MisuseException("No table is named whose images are meant.", "Write vacancy kept TABLE --rows.");
         }
         boolean json = !images && output.json();
-        Vacancy vacancy = database.open(null, screen);
+        Vacancy vacancy = database.open(screen);
         return images && table != null ? images(vacancy, table) : lines(vacancy, json);
     }
 

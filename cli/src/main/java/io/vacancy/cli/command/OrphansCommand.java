@@ -64,7 +64,7 @@ final class OrphansCommand implements Callable<Integer> {
             throw new MisuseException("No relation is named whose orphans are meant.", "Give one, as they are listed.");
         }
         boolean json = output.json();
-        Vacancy vacancy = database.open(answers.by(), screen);
+        Vacancy vacancy = database.open(answers.who(), screen);
         return relation != null && (erase || setNull) ? mend(vacancy, relation, json) : list(vacancy, json);
     }
 

@@ -83,7 +83,7 @@ final class PreviewCommand implements Callable<Integer> {
                     "Several lists are asked for.", "Ask for one of --rows, --rows-of, --missing and --spared.");
         }
         boolean json = lists == 0 && output.json();
-        Vacancy vacancy = database.open(null, screen);
+        Vacancy vacancy = database.open(screen);
         Request request = mode.in(selection.request(vacancy));
         if (lists > 0) {
             return list(listing(vacancy, request));

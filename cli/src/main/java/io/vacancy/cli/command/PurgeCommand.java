@@ -58,7 +58,7 @@ final class PurgeCommand implements Callable<Integer> {
             selection.check();
         }
         Asking asking = new Asking(screen, output.json(), answers);
-        Vacancy vacancy = database.open(answers.by(), screen);
+        Vacancy vacancy = database.open(answers.who(), screen);
         if (due) {
             return due(vacancy, asking);
         }

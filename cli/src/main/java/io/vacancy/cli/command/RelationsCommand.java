@@ -40,7 +40,7 @@ final class RelationsCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         diagram.check();
-        Vacancy vacancy = database.open(null, screen);
+        Vacancy vacancy = database.open(screen);
         Table only = table == null ? null : vacancy.schema().table(table);
         if (diagram.asked()) {
             Set<TableName> drawn = RelationsDiagram.tables(vacancy.rules(), only);

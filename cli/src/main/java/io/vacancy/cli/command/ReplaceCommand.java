@@ -51,7 +51,7 @@ final class ReplaceCommand implements Callable<Integer> {
     public Integer call() {
         selection.check();
         Asking asking = new Asking(screen, output.json(), answers);
-        Vacancy vacancy = database.open(answers.by(), screen);
+        Vacancy vacancy = database.open(answers.who(), screen);
         Preview preview = screen.working(() ->
                 vacancy.preview(selection.request(vacancy).replacedBy(SelectionOptions.pairs(values, "--set"), from)));
         return asking.tell(

@@ -64,7 +64,7 @@ final class RestoreCommand implements Callable<Integer> {
             selection.check();
         }
         Asking asking = new Asking(screen, output.json(), answers);
-        Vacancy vacancy = database.open(answers.by(), screen);
+        Vacancy vacancy = database.open(answers.who(), screen);
         Preview preview = screen.working(() -> preview(vacancy, receipt));
         return asking.tell(
                 vacancy,

@@ -32,7 +32,7 @@ final class SetupCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Vacancy vacancy = database.open(null, screen);
+        Vacancy vacancy = database.open(screen);
         if (print) {
             List<String> script = vacancy.archive().script();
             script.forEach(statement -> screen.print(statement + ";"));

@@ -58,6 +58,10 @@ public final class VacancyCommand implements Runnable {
         commands.addSubcommand(new KeptCommand(screen));
         commands.addSubcommand(new PurgeCommand(screen));
         commands.addSubcommand(new HoldCommand(screen));
+        commands.addSubcommand(new HistoryCommand(screen));
+        commands.addSubcommand(new VerifyTrailCommand(screen));
+        commands.addSubcommand(new SealTrailCommand(screen));
+        commands.addSubcommand(new PassOnCommand(screen));
         commands.addSubcommand(new OrphansCommand(screen));
         commands.addSubcommand(new ActiveViewsCommand(screen));
         commands.getSubcommands().values().forEach(command -> command.getCommandSpec()

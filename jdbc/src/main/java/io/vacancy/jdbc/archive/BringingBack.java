@@ -5,11 +5,13 @@ import io.vacancy.archive.KeptQuery;
 import io.vacancy.archive.Saved;
 import io.vacancy.jdbc.archive.KeptLines.Line;
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.own.OwnTables;
 import io.vacancy.jdbc.removal.Taken;
 import io.vacancy.jdbc.removal.Work;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.jdbc.walk.Keys;
 import io.vacancy.jdbc.walk.Rows;
 import io.vacancy.jdbc.walk.Terms;
 import io.vacancy.listener.Progress.Step;
@@ -30,6 +32,7 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.Touched;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.LinkedHashMap;
@@ -484,6 +487,27 @@ public final class BringingBack implements Work {
     @Override
     public List<Taken> takes() {
         return List.of();
+    }
+
+    @Override
+    public List<Touched> touched(int most) {
+        List<Touched> touched = new ArrayList<>();
+        rows.forEach((table, stage) -> relations.forEach(relation -> {
+            Sql which = Sql.of("t." + Stage.VIA + " = " + relations.indexOf(relation));
+            List<List<Object>> keys = Keys.first(session, stage.table(), stage.name(), which, most);
+            if (!keys.isEmpty()) {
+                touched.add(new Touched(table, Action.RESTORE, relation.isEmpty() ? null : relation, keys));
+            }
+        }));
+        for (LinkBack link : links) {
+            Stage stage = link.stage();
+            touched.add(new Touched(
+                    stage.table().name(),
+                    Action.RELINK,
+                    link.relation().name(),
+                    Keys.first(session, stage.table(), stage.name(), Sql.of("1 = 1"), most)));
+        }
+        return touched;
     }
 
     @Override

@@ -2,6 +2,8 @@ package io.vacancy.jdbc.archive;
 
 import io.vacancy.archive.Hold;
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.own.OwnTables;
+import io.vacancy.jdbc.own.Times;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.Sql;
@@ -46,11 +48,11 @@ final class Holds {
         optional(insert, hold.table()).add(", ");
         optional(insert, hold.key().isEmpty() ? null : KeptColumns.json(hold.key()))
                 .add(", ");
-        insert.bind(hold.by(), Keeper.TEXT)
+        insert.bind(hold.by(), OwnTables.TEXT)
                 .add(", ")
-                .bind(hold.because(), Keeper.TEXT)
+                .bind(hold.because(), OwnTables.TEXT)
                 .add(", ")
-                .bind(Times.written(now), Keeper.TEXT)
+                .bind(Times.written(now), OwnTables.TEXT)
                 .add(")");
         session.update(insert, new Context("placing a hold", null, null));
         List<Hold> all = inForce();
@@ -59,14 +61,14 @@ final class Holds {
 
     boolean release(long number, String by, Instant now) {
         Sql update = Sql.of("UPDATE " + table + " SET released_by = ")
-                .bind(by, Keeper.TEXT)
+                .bind(by, OwnTables.TEXT)
                 .add(", released_at = ")
-                .bind(Times.written(now), Keeper.TEXT)
+                .bind(Times.written(now), OwnTables.TEXT)
                 .add(" WHERE released_at IS NULL AND hold_no = " + number);
         return session.update(update, new Context("releasing a hold", null, null)) == 1;
     }
 
     private static Sql optional(Sql sql, @Nullable String text) {
-        return text == null ? sql.add("NULL") : sql.bind(text, Keeper.TEXT);
+        return text == null ? sql.add("NULL") : sql.bind(text, OwnTables.TEXT);
     }
 }

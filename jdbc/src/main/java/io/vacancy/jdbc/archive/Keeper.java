@@ -3,6 +3,8 @@ package io.vacancy.jdbc.archive;
 import io.vacancy.archive.KeptColumn;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.own.OwnTables;
+import io.vacancy.jdbc.own.Times;
 import io.vacancy.jdbc.removal.Taken;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
@@ -14,7 +16,6 @@ import io.vacancy.program.Keeping;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.TableName;
-import io.vacancy.schema.ValueKind;
 import io.vacancy.text.json.JsonWriter;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -25,9 +26,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Keeps the receipt of what a transaction does, and the images of what it takes away. */
 public final class Keeper {
-
-    static final ColumnType NUMBER = ColumnType.of(ValueKind.INTEGER, "BIGINT");
-    static final ColumnType TEXT = ColumnType.of(ValueKind.TEXT, "VARCHAR");
 
     private final Session session;
     private final Dialect dialect;
@@ -47,28 +45,28 @@ public final class Keeper {
     /**
      * Begins the receipt, or a further part of one.
      *
-     * @param mode of what is done
+     * @param receipt as far as it is known by now
      */
-    public void begin(TableName table, String mode) {
+    public void begin(Receipt receipt) {
         if (keeping.continued() && goOn()) {
             return;
         }
         Sql insert = Sql.of("INSERT INTO " + name("receipt")
                         + " (id, table_name, mode, actor, because, made_at, parts) VALUES (")
-                .bind(keeping.receipt(), TEXT)
+                .bind(keeping.receipt(), OwnTables.TEXT)
                 .add(", ")
-                .bind(table.toString(), TEXT)
+                .bind(receipt.table().toString(), OwnTables.TEXT)
                 .add(", ")
-                .bind(mode, TEXT)
+                .bind(receipt.mode().word(), OwnTables.TEXT)
                 .add(", ")
-                .bind(keeping.actor(), TEXT)
+                .bind(keeping.actor(), OwnTables.TEXT)
                 .add(", ");
-        String because = keeping.because();
-        (because == null ? insert.add("NULL") : insert.bind(because, TEXT))
+        String because = receipt.because();
+        (because == null ? insert.add("NULL") : insert.bind(because, OwnTables.TEXT))
                 .add(", ")
-                .bind(Times.written(keeping.at()), TEXT)
+                .bind(Times.written(keeping.at()), OwnTables.TEXT)
                 .add(", 1)");
-        session.update(insert, context("keeping the receipt of", table));
+        session.update(insert, context("keeping the receipt of", receipt.table()));
         receiptNo = numbers("SELECT receipt_no, parts").get(0)[0];
     }
 
@@ -90,9 +88,14 @@ public final class Keeper {
 
     private List<long[]> numbers(String select) {
         return session.query(
-                Sql.of(select + " FROM " + name("receipt") + " WHERE id = ").bind(keeping.receipt(), TEXT),
+                Sql.of(select + " FROM " + name("receipt") + " WHERE id = ").bind(keeping.receipt(), OwnTables.TEXT),
                 new Context("reading a receipt", null, null),
                 row -> new long[] {row.getLong(1), row.getLong(2)});
+    }
+
+    /** Which part of the receipt it is, from 1. */
+    public int part() {
+        return part;
     }
 
     /** The receipt's number in the database. */
@@ -134,11 +137,11 @@ public final class Keeper {
         Sql insertLine = Sql.of("INSERT INTO " + name("line")
                         + " (receipt_no, line, part, table_name, links, relation, columns_kept, rows_kept, rows_there,"
                         + " rows_left, until_at) VALUES (" + receiptNo + ", " + line + ", " + part + ", ")
-                .bind(table.toString(), TEXT)
+                .bind(table.toString(), OwnTables.TEXT)
                 .add(", " + (taken.written().isEmpty() ? 0 : 1) + ", ");
         optional(insertLine, taken.relation())
                 .add(", ")
-                .bind(KeptColumns.written(image.columns()), TEXT)
+                .bind(KeptColumns.written(image.columns()), OwnTables.TEXT)
                 .add(", " + kept + ", " + kept + ", " + kept + ", ");
         optional(insertLine, until == null ? null : Times.written(until)).add(")");
         session.update(insertLine, context("keeping images of", table));
@@ -174,16 +177,16 @@ public final class Keeper {
     }
 
     private static Sql optional(Sql sql, @Nullable String text) {
-        return text == null ? sql.add("NULL") : sql.bind(text, TEXT);
+        return text == null ? sql.add("NULL") : sql.bind(text, OwnTables.TEXT);
     }
 
     /** Keeps what was done, as the receipt tells it. */
     public void end(Receipt receipt) {
         Sql insert = Sql.of("INSERT INTO " + name("part") + " (receipt_no, part, made_at, content) VALUES (" + receiptNo
                         + ", " + part + ", ")
-                .bind(Times.written(receipt.at()), TEXT)
+                .bind(Times.written(receipt.at()), OwnTables.TEXT)
                 .add(", ")
-                .bind(new JsonWriter().write(new Outcome.Done(receipt)), TEXT)
+                .bind(new JsonWriter().write(new Outcome.Done(receipt)), OwnTables.TEXT)
                 .add(")");
         session.update(insert, context("keeping the receipt of", receipt.table()));
     }

@@ -3,6 +3,8 @@ package io.vacancy.jdbc.archive;
 import io.vacancy.archive.Kept;
 import io.vacancy.archive.KeptQuery;
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.own.OwnTables;
+import io.vacancy.jdbc.own.Times;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.Sql;
@@ -70,7 +72,7 @@ final class KeptLines {
         if (!query.receipts().isEmpty()) {
             sql.add(" AND r.id IN (");
             for (int i = 0; i < query.receipts().size(); i++) {
-                sql.add(i == 0 ? "" : ", ").bind(query.receipts().get(i), Keeper.TEXT);
+                sql.add(i == 0 ? "" : ", ").bind(query.receipts().get(i), OwnTables.TEXT);
             }
             sql.add(")");
         }
@@ -79,7 +81,7 @@ final class KeptLines {
 
     private static void text(Sql sql, String which, @Nullable String value) {
         if (value != null) {
-            sql.add(" AND " + which).bind(value, Keeper.TEXT);
+            sql.add(" AND " + which).bind(value, OwnTables.TEXT);
         }
     }
 

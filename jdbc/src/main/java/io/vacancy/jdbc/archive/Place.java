@@ -3,11 +3,16 @@ package io.vacancy.jdbc.archive;
 import io.vacancy.archive.Hold;
 import io.vacancy.archive.Kept;
 import io.vacancy.archive.KeptQuery;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.own.OwnTables;
+import io.vacancy.jdbc.own.Setup;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.jdbc.trail.Recorder;
 import io.vacancy.schema.Schema;
+import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
 import java.util.List;
 import java.util.stream.Stream;
@@ -19,8 +24,25 @@ import java.util.stream.Stream;
  */
 public record Place(OwnTables tables, Dialect dialect, int version) {
 
-    /** Whether it is of the version that this program works with. */
+    /**
+     * Whether it is there.
+     *
+     * @throws MisuseException if it is of another version than this program works with, since going on without it
+     *     would keep nothing of what goes
+     */
     public boolean ready() {
+        if (version > 0 && version < Setup.VERSION) {
+            throw new MisuseException(
+                    "Vacancy's own tables are of version " + version + ", and this program works with version "
+                            + Setup.VERSION + ".",
+                    "Run `vacancy setup` once, or call archive().setUp(); what they keep stays.");
+        }
+        if (version > Setup.VERSION) {
+            throw new MisuseException(
+                    "Vacancy's own tables are of version " + version + ", and this program knows versions up to "
+                            + Setup.VERSION + ".",
+                    "Use the newer program.");
+        }
         return version == Setup.VERSION;
     }
 
@@ -37,7 +59,7 @@ public record Place(OwnTables tables, Dialect dialect, int version) {
     public List<String> receipts(Session session, String id) {
         Sql select = Sql.of("SELECT p.content FROM " + dialect.table(tables.table("part")) + " p JOIN "
                         + dialect.table(tables.table("receipt")) + " r ON r.receipt_no = p.receipt_no WHERE r.id = ")
-                .bind(id, Keeper.TEXT)
+                .bind(id, OwnTables.TEXT)
                 .add(" ORDER BY p.part");
         return session.query(select, new Context("reading a receipt", null, null), row -> row.getString(1));
     }
@@ -46,11 +68,17 @@ public record Place(OwnTables tables, Dialect dialect, int version) {
         return new Holds(session, tables).inForce();
     }
 
-    public Hold place(Session session, Hold hold, Instant now) {
-        return new Holds(session, tables).place(hold, now);
+    public Hold place(Session session, Hold hold, Instant now, TrailEntry entry) {
+        Hold placed = new Holds(session, tables).place(hold, now);
+        new Recorder(session, tables).write(entry, null);
+        return placed;
     }
 
-    public boolean release(Session session, long number, String by, Instant now) {
-        return new Holds(session, tables).release(number, by, now);
+    public boolean release(Session session, long number, String by, Instant now, TrailEntry entry) {
+        boolean released = new Holds(session, tables).release(number, by, now);
+        if (released) {
+            new Recorder(session, tables).write(entry, null);
+        }
+        return released;
     }
 }

@@ -4,6 +4,7 @@ import io.vacancy.archive.Hold;
 import io.vacancy.archive.KeptQuery;
 import io.vacancy.jdbc.archive.KeptLines.Line;
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.own.OwnTables;
 import io.vacancy.jdbc.removal.Taken;
 import io.vacancy.jdbc.removal.Work;
 import io.vacancy.jdbc.session.Context;
@@ -11,6 +12,7 @@ import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.session.Slipped;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.jdbc.walk.HeldRows;
+import io.vacancy.jdbc.walk.Keys;
 import io.vacancy.jdbc.walk.Rows;
 import io.vacancy.jdbc.walk.Terms;
 import io.vacancy.listener.Progress.Step;
@@ -29,6 +31,7 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.Touched;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -204,6 +207,37 @@ public final class Purging implements Work {
     @Override
     public List<Taken> takes() {
         return List.of();
+    }
+
+    @Override
+    public List<Touched> touched(int most) {
+        List<Touched> touched = new ArrayList<>();
+        for (TableName name :
+                lines.stream().map(line -> line.kept().table()).distinct().toList()) {
+            Table table = known(name.toString());
+            if (table != null) {
+                Stage staged = stages.get(name);
+                Stage stage = staged == null ? someOf(table, most) : staged;
+                touched.add(new Touched(
+                        name, Action.PURGE, null, Keys.first(session, table, stage.name(), Sql.of("1 = 1"), most)));
+            }
+        }
+        return touched;
+    }
+
+    /** What of whole lines the trail is told. */
+    private Stage someOf(Table table, int most) {
+        Stage some = Stage.ofRows(session, tables, table, false);
+        List<Line> own = lines.stream()
+                .filter(line -> !line.kept().links() && line.kept().table().equals(table.name()))
+                .toList();
+        long missing = most;
+        for (Line line : own) {
+            if (missing > 0) {
+                missing -= some.fillFirst(line, missing);
+            }
+        }
+        return some;
     }
 
     @Override

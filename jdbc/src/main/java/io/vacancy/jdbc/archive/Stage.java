@@ -4,6 +4,7 @@ import io.vacancy.archive.Kept;
 import io.vacancy.archive.KeptColumn;
 import io.vacancy.jdbc.archive.KeptLines.Line;
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.own.OwnTables;
 import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.sql.Sql;
@@ -64,17 +65,18 @@ final class Stage {
         this.links = links;
         this.restorable = restorable;
         this.columns = columns;
-        this.name = session.nextKeyTable();
         this.key = table.identity().lasts() ? table.identity().columns() : List.of();
         List<List<String>> unique = new ArrayList<>();
         if (restorable && !key.isEmpty()) {
             unique.add(key.stream().map(dialect::quote).toList());
         }
         unique.add(List.of(IMAGE));
-        String create = links
-                ? dialect.createPlainStage(name, columns, NUMBERS, unique)
-                : dialect.createStage(name, table, columns, NUMBERS, unique);
-        session.createKeyTable(create, context("preparing images of"));
+        this.name = session.keyTables()
+                .provide(
+                        called -> links
+                                ? dialect.createPlainStage(called, columns, NUMBERS, unique)
+                                : dialect.createStage(called, table, columns, NUMBERS, unique),
+                        Context.of("preparing images of", table.name()));
     }
 
     /**
@@ -162,6 +164,12 @@ final class Stage {
             filled += session.update(insertion(alike, via, further, byLayout.size() > 1), context("reading images of"));
         }
         return filled;
+    }
+
+    /** Adds the first images of a line. Returns how many. */
+    long fillFirst(Line line, long most) {
+        Sql insert = insertion(List.of(line), 0, null, false).add(" LIMIT " + most);
+        return session.update(insert, context("reading images of"));
     }
 
     private Sql insertion(List<Line> lines, int via, @Nullable Sql further, boolean several) {
@@ -301,7 +309,7 @@ final class Stage {
             for (int j = 0; j < waiting.get(i).size(); j++) {
                 insert.add(j == 0 ? "" : ", ");
                 Object value = waiting.get(i).get(j);
-                ColumnType type = j < columns.size() ? columns.get(j).type() : Keeper.NUMBER;
+                ColumnType type = j < columns.size() ? columns.get(j).type() : OwnTables.NUMBER;
                 if (value == null) {
                     insert.add("NULL");
                 } else {

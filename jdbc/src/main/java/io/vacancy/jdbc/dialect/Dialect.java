@@ -93,6 +93,11 @@ public abstract class Dialect {
         return "READ COMMITTED";
     }
 
+    /** The isolation for writing in Vacancy's own tables, in which each statement sees what is committed. */
+    public final String isolationForOwnTables() {
+        return "READ COMMITTED";
+    }
+
     /**
      * A statement that sets the isolation of the transaction it begins, and of no other; null where there is
      * none, and where there is no choice. It saves asking for the connection's own isolation and setting it
@@ -266,11 +271,16 @@ public abstract class Dialect {
     }
 
     /**
-     * Whether key tables are made and removed by a connection beside the transaction, because temporary tables are
-     * not to be trusted.
+     * Whether key tables are tables like others that stay, made by a connection beside the transaction, because
+     * temporary tables are not to be trusted.
      */
-    public boolean definesKeysBeside() {
+    public boolean sharesKeyTables() {
         return false;
+    }
+
+    /** Makes the table whose rows are locked by those who use shared key tables, with numbers from 0, if need be. */
+    public String createKeySlots(String table, int many) {
+        throw new UnsupportedOperationException(name() + " has temporary tables");
     }
 
     /**

@@ -64,17 +64,25 @@ final class H2Dialect extends Dialect {
     }
 
     /**
-     * A process that ends while rows of a temporary table are not committed leaves a file that H2 cannot open again
-     * (docs/measurements.md), so key tables are tables like others, made and removed beside the transaction.
+     * A process that ends while rows of a temporary table are not committed leaves a file that H2 cannot open again,
+     * and one that ends soon after a table was made or dropped beside a transaction sometimes half of that transaction
+     * (docs/measurements.md); so key tables are tables like others, made once.
      */
     @Override
-    public boolean definesKeysBeside() {
+    public boolean sharesKeyTables() {
         return true;
     }
 
     @Override
+    public String createKeySlots(String table, int many) {
+        return "CREATE TABLE IF NOT EXISTS " + table
+                + " (slot INTEGER NOT NULL PRIMARY KEY) AS SELECT * FROM system_range(0, " + (many - 1) + ")";
+    }
+
+    @Override
     public String createKeyTable(String keyTable, List<String> columnDefinitions, List<String> identity) {
-        return super.createKeyTable(keyTable, columnDefinitions, identity).replaceFirst("CREATE TEMPORARY", "CREATE");
+        return super.createKeyTable(keyTable, columnDefinitions, identity)
+                .replaceFirst("CREATE TEMPORARY TABLE", "CREATE TABLE IF NOT EXISTS");
     }
 
     @Override
@@ -86,9 +94,11 @@ final class H2Dialect extends Dialect {
 
     @Override
     public Integer connectionIsolation(String level) {
-        return level.equals("READ UNCOMMITTED")
-                ? Connection.TRANSACTION_READ_UNCOMMITTED
-                : Connection.TRANSACTION_REPEATABLE_READ;
+        return switch (level) {
+            case "READ UNCOMMITTED" -> Connection.TRANSACTION_READ_UNCOMMITTED;
+            case "READ COMMITTED" -> Connection.TRANSACTION_READ_COMMITTED;
+            default -> Connection.TRANSACTION_REPEATABLE_READ;
+        };
     }
 
     @Override

@@ -5,6 +5,7 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Findings;
 import io.vacancy.preview.Fingerprint;
 import io.vacancy.schema.Row;
+import io.vacancy.trail.Touched;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
@@ -62,6 +63,17 @@ public final class Both implements Work {
     @Override
     public List<Taken> takes() {
         return joined(first.takes(), second.takes());
+    }
+
+    @Override
+    public List<Touched> touched(int most) {
+        return joined(first.touched(most), alongTouched(second.touched(most)));
+    }
+
+    private static List<Touched> alongTouched(List<Touched> touched) {
+        return touched.stream()
+                .map(rows -> rows.relation() != null ? rows : new Touched(rows.table(), rows.action(), "", rows.keys()))
+                .toList();
     }
 
     @Override

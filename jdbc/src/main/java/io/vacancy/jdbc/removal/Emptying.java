@@ -5,6 +5,7 @@ import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
 import io.vacancy.jdbc.session.Slipped;
 import io.vacancy.jdbc.sql.Sql;
+import io.vacancy.jdbc.walk.Keys;
 import io.vacancy.jdbc.walk.Rows;
 import io.vacancy.listener.Progress.Step;
 import io.vacancy.preview.Action;
@@ -16,6 +17,7 @@ import io.vacancy.program.Deletion;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.Touched;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
@@ -102,6 +104,15 @@ public final class Emptying implements Work {
     @Override
     public List<Taken> takes() {
         return List.of(new Taken(table, null, Sql.of("1 = 1"), null, null, Map.of()));
+    }
+
+    @Override
+    public List<Touched> touched(int most) {
+        return List.of(new Touched(
+                table.name(),
+                Action.DELETE,
+                null,
+                Keys.first(session, table, dialect.table(table.name()), Sql.of("1 = 1"), most)));
     }
 
     /** Every row as it stands. */

@@ -8,11 +8,13 @@ import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.jdbc.walk.Report;
 import io.vacancy.jdbc.walk.RowSet;
 import io.vacancy.jdbc.walk.Walk;
+import io.vacancy.preview.Action;
 import io.vacancy.preview.Findings;
 import io.vacancy.program.Deletion;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import io.vacancy.trail.Touched;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -55,6 +57,15 @@ public final class Unlinking implements Work {
                 .filter(column -> rows.table().column(column).nullable())
                 .forEach(column -> written.put(column, Sql.of("NULL")));
         return List.of(new Taken(rows.table(), relation.name(), rows.mayTouch(), rows.size(), null, written));
+    }
+
+    @Override
+    public List<Touched> touched(int most) {
+        return List.of(new Touched(
+                relation.child(),
+                Action.SET_NULL,
+                relation.name(),
+                walk.doomed(relation.child()).keys(null, most)));
     }
 
     /** @throws Slipped if other rows were affected than those that were found */

@@ -1,16 +1,20 @@
 package io.vacancy.jdbc.removal;
 
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.walk.Keys;
 import io.vacancy.jdbc.walk.NewValue;
 import io.vacancy.jdbc.walk.Report;
 import io.vacancy.jdbc.walk.RowSet;
 import io.vacancy.jdbc.walk.Walk;
+import io.vacancy.preview.Action;
 import io.vacancy.preview.Findings;
 import io.vacancy.program.Branch;
 import io.vacancy.program.Deletion;
 import io.vacancy.request.Mode;
+import io.vacancy.rules.Fate;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.Touched;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -83,6 +87,35 @@ public final class Walked implements Work {
                             null,
                             Map.of())));
         }
+    }
+
+    @Override
+    public List<Touched> touched(int most) {
+        List<Touched> touched = new ArrayList<>();
+        for (TableName table : walk.program().tables()) {
+            RowSet rows = walk.doomed(table);
+            Action action = Report.action(walk.program().mode(table));
+            for (Branch branch : walk.leavesBy(table)) {
+                if (walk.doomed(branch.relation().parent()).size() > 0) {
+                    String from = session.dialect().table(table);
+                    List<List<Object>> keys = Keys.first(session, rows.table(), from, walk.unseen(branch), most);
+                    touched.add(new Touched(table, action, branch.relation().name(), keys));
+                }
+            }
+            if (rows.size() > 0 && walk.leavesBy(table).isEmpty()) {
+                rows.byRelation(walk.ways())
+                        .forEach((relation, via) -> touched.add(new Touched(
+                                table, action, relation.isEmpty() ? null : relation, rows.keys(via, most))));
+            }
+        }
+        walk.changed().forEach((branch, rows) -> {
+            if (rows.size() > 0) {
+                Action action = branch.fate() instanceof Fate.Reassign ? Action.REASSIGN : Action.SET_NULL;
+                touched.add(new Touched(
+                        rows.table().name(), action, branch.relation().name(), rows.keys(null, most)));
+            }
+        });
+        return touched;
     }
 
     @Override

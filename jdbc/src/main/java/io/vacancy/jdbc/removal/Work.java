@@ -2,6 +2,7 @@ package io.vacancy.jdbc.removal;
 
 import io.vacancy.preview.Findings;
 import io.vacancy.schema.Row;
+import io.vacancy.trail.Touched;
 import java.util.List;
 import java.util.stream.Stream;
 
@@ -13,6 +14,14 @@ public interface Work {
 
     /** The rows that are about to go or to change; none where rows come back, or only images go. */
     List<Taken> takes();
+
+    /**
+     * The keys of the rows that it is done to, effect by effect; none of rows that have no lasting key. Called before
+     * anything goes.
+     *
+     * @param most how many keys of each effect
+     */
+    List<Touched> touched(int most);
 
     /** The selected rows, as they stand before it is done. */
     Stream<Row> rows();

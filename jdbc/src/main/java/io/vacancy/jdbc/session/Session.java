@@ -6,7 +6,6 @@ import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.store.Watch;
-import java.security.SecureRandom;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -16,7 +15,6 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.Spliterator;
 import java.util.Spliterators;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
@@ -38,17 +36,12 @@ public final class Session {
     /** What the names of key tables begin with. */
     public static final String KEY_TABLES = "vacancy_keys_";
 
-    // Names are never used twice, since a caller's transaction may go on after us, and other processes have theirs.
-    private static final AtomicLong KEY_TABLE = new AtomicLong();
-    private static final String PROCESS = Long.toString(new SecureRandom().nextLong() >>> 44, 36) + "_";
-
     private final Connection connection;
     private final Dialect dialect;
     private final int keysInMemory;
     private final @Nullable Cancellation cancellation;
     private final Pace pace;
-    private final Consumer<String> beside;
-    private final List<String> keyTables = new ArrayList<>();
+    private final KeyTables keyTables;
 
     /**
      * @param keysInMemory how many keys of a set of rows may be kept here and sent as bound values
@@ -61,7 +54,8 @@ public final class Session {
         this.keysInMemory = keysInMemory;
         this.cancellation = watch.cancellation();
         this.pace = new Pace(watch);
-        this.beside = beside;
+        this.keyTables =
+                dialect.sharesKeyTables() ? new SharedKeyTables(this, connection, beside) : new OwnKeyTables(this);
     }
 
     /** Reads one row of a result. */
@@ -83,25 +77,8 @@ public final class Session {
         return pace;
     }
 
-    /** A name for a key table that this session has not used yet; the table is removed with the session. */
-    public String nextKeyTable() {
-        String name = KEY_TABLES + Long.toString(System.currentTimeMillis() / 1000, 36) + "_" + PROCESS
-                + Long.toString(KEY_TABLE.incrementAndGet(), 36);
-        keyTables.add(name);
-        return name;
-    }
-
-    /** Makes a key table, in this transaction or, where the dialect says so, beside it. */
-    public void createKeyTable(String statement, Context context) {
-        if (dialect.definesKeysBeside()) {
-            beside.accept(statement);
-        } else {
-            update(Sql.of(statement), context);
-        }
-    }
-
-    /** The key tables that may have been made. */
-    public List<String> keyTables() {
+    /** Where keys are put that are too many for memory. */
+    public KeyTables keyTables() {
         return keyTables;
     }
 

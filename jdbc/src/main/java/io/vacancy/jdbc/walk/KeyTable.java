@@ -29,11 +29,11 @@ final class KeyTable {
     private final List<KeyColumn> columns;
     private final String name;
 
-    private KeyTable(Session session, Table of, List<KeyColumn> columns) {
+    private KeyTable(Session session, Table of, List<KeyColumn> columns, String name) {
         this.session = session;
         this.of = of;
         this.columns = columns;
-        this.name = session.nextKeyTable();
+        this.name = name;
     }
 
     /**
@@ -44,7 +44,6 @@ final class KeyTable {
      *     any may
      */
     static KeyTable make(Session session, Table of, List<KeyColumn> columns, int identityWidth) {
-        KeyTable made = new KeyTable(session, of, columns);
         List<String> definitions = new ArrayList<>();
         for (int i = 0; i < columns.size(); i++) {
             definitions.add(
@@ -52,12 +51,18 @@ final class KeyTable {
         }
         definitions.add(VIA + " INTEGER");
         definitions.add(ROUND + " INTEGER");
-        session.createKeyTable(
-                session.dialect().createKeyTable(made.name, definitions, names(0, identityWidth)), made.context());
-        return made;
+        String name = session.keyTables()
+                .provide(
+                        called -> session.dialect().createKeyTable(called, definitions, names(0, identityWidth)),
+                        context(of));
+        return new KeyTable(session, of, columns, name);
     }
 
     private Context context() {
+        return context(of);
+    }
+
+    private static Context context(Table of) {
         return Context.of("keeping keys of", of.name());
     }
 

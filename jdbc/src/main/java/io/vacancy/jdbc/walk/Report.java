@@ -189,7 +189,12 @@ public final class Report {
     }
 
     private Action action(RowSet rows) {
-        return switch (walk.program().mode(rows.table().name())) {
+        return action(walk.program().mode(rows.table().name()));
+    }
+
+    /** What happens to rows that go in a mode. */
+    public static Action action(Mode mode) {
+        return switch (mode) {
             case ERASE -> Action.DELETE;
             case SOFT_DELETE -> Action.SOFT_DELETE;
             case RESTORE -> Action.RESTORE;

@@ -428,6 +428,36 @@ public final class RowSet {
                 rows -> consumer.accept(values(rows).subList(0, identityWidth)));
     }
 
+    /**
+     * The keys of some of the rows; none where they do not last.
+     *
+     * @param via only of rows that these ways led to, or null for all
+     */
+    public List<List<Object>> keys(@Nullable List<Integer> via, int most) {
+        if (!table.identity().lasts()) {
+            return List.of();
+        }
+        if (keyTable == null) {
+            return listed.entrySet().stream()
+                    .filter(member ->
+                            via == null || via.contains(member.getValue().via()))
+                    .limit(most)
+                    .map(member -> Keys.whole(member.getKey()))
+                    .toList();
+        }
+        Sql select = Sql.of("SELECT " + String.join(", ", KeyTable.names(0, columns.size())) + " FROM "
+                + keyTable.name()
+                + (via == null
+                        ? ""
+                        : " WHERE " + KeyTable.VIA + " IN ("
+                                + via.stream().map(String::valueOf).collect(Collectors.joining(", ")) + ")")
+                + " LIMIT " + most);
+        return session.query(
+                select,
+                Context.of("reading keys of", table.name()),
+                rows -> Keys.whole(values(rows).subList(0, identityWidth)));
+    }
+
     private List<@Nullable Object> values(ResultSet rows) throws SQLException {
         List<@Nullable Object> values = new ArrayList<>();
         for (int i = 0; i < columns.size(); i++) {

@@ -24,6 +24,7 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.TrailEntry;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -83,6 +84,15 @@ public final class JsonReader {
      */
     public static Request request(String json) {
         return reading(json, "request", JsonRequest::read);
+    }
+
+    /**
+     * An entry of the trail, of version 1.
+     *
+     * @throws MisuseException if the text is anything else
+     */
+    public static TrailEntry entry(String json) {
+        return reading(json, "entry of the trail", JsonEntry::read);
     }
 
     /** @throws MisuseException if the text is not an answer */
@@ -267,7 +277,7 @@ public final class JsonReader {
         return schema.table(text(node, "table")).name();
     }
 
-    private static JsonNode need(JsonNode node, String key) {
+    static JsonNode need(JsonNode node, String key) {
         JsonNode value = node.get(key);
         if (value == null) {
             throw new MisuseException("The document lacks \"" + key + "\".");
@@ -275,22 +285,22 @@ public final class JsonReader {
         return value;
     }
 
-    private static String text(JsonNode node, String key) {
+    static String text(JsonNode node, String key) {
         return need(node, key).asText();
     }
 
-    private static @Nullable String optional(JsonNode node, String key) {
+    static @Nullable String optional(JsonNode node, String key) {
         JsonNode value = node.get(key);
         return value == null || value.isNull() ? null : value.asText();
     }
 
-    private static List<String> texts(JsonNode nodes) {
+    static List<String> texts(JsonNode nodes) {
         List<String> texts = new ArrayList<>();
         nodes.forEach(node -> texts.add(node.asText()));
         return texts;
     }
 
-    private static <E> E word(E[] known, Function<E, String> written, String word) {
+    static <E> E word(E[] known, Function<E, String> written, String word) {
         for (E each : known) {
             if (written.apply(each).equals(word)) {
                 return each;

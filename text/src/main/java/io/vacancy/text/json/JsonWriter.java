@@ -32,6 +32,9 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.Flaw;
+import io.vacancy.trail.TrailEntry;
+import io.vacancy.trail.Verification;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -40,7 +43,7 @@ import org.jspecify.annotations.Nullable;
 /** Writes previews, outcomes and errors as JSON documents of version 1. Serves all threads. */
 public final class JsonWriter {
 
-    private static final int VERSION = 1;
+    static final int VERSION = 1;
     private static final JsonNodeFactory NODES = JsonValue.NODES;
 
     private static final ObjectMapper LINES =
@@ -154,6 +157,39 @@ public final class JsonWriter {
                     .put("because", line.because())
                     .put("until", until == null ? null : until.toString())
                     .put("held", line.held());
+        }
+        return text(document);
+    }
+
+    /** An entry of the trail, as one document; on one line. */
+    public static String entry(TrailEntry entry) {
+        return JsonEntry.write(entry).toString();
+    }
+
+    /** An entry of the trail as an event for other systems, in the JSON format of CloudEvents 1.0; on one line. */
+    public static String event(TrailEntry entry, String source) {
+        return JsonEntry.event(entry, source).toString();
+    }
+
+    /** What looking at a trail found, as one document. */
+    public String verification(Verification found) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("sound", found.sound());
+        document.put("head", found.head().toString());
+        document.put("sealed", found.head().position());
+        document.put("unsealed", found.unsealed());
+        Instant oldest = found.oldestUnsealed();
+        document.put("oldest-unsealed", oldest == null ? null : oldest.toString());
+        Flaw flaw = found.flaw();
+        if (flaw == null) {
+            document.putNull("flaw");
+        } else {
+            document.putObject("flaw")
+                    .put("kind", flaw.kind().word())
+                    .put("position", flaw.position())
+                    .put("entry", flaw.entry())
+                    .put("message", flaw.told());
         }
         return text(document);
     }
@@ -403,7 +439,7 @@ public final class JsonWriter {
         return node;
     }
 
-    private static ArrayNode texts(List<String> texts) {
+    static ArrayNode texts(List<String> texts) {
         ArrayNode node = NODES.arrayNode();
         texts.forEach(node::add);
         return node;

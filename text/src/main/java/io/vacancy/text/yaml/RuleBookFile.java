@@ -31,7 +31,7 @@ import org.jspecify.annotations.Nullable;
 public final class RuleBookFile {
 
     private static final List<String> PARTS =
-            List.of("version", "tables", "relations", "questions", "deletions", "kept");
+            List.of("version", "tables", "relations", "questions", "deletions", "kept", "outbox");
     private static final List<String> TABLE_KEYS = List.of(
             "label",
             "mode",
@@ -39,6 +39,7 @@ public final class RuleBookFile {
             "stamps",
             "unique-while-active",
             "kept",
+            "personal",
             "never-deleted",
             "never-emptied",
             "at-most",
@@ -105,7 +106,8 @@ public final class RuleBookFile {
         root.entries("deletions").forEach(entry -> deletions.add(deletion(entry)));
         Yaml kept = root.get("kept");
         Retention retention = kept == null ? Retention.UNLIMITED : retention(kept);
-        return new RuleBook(tables, relations, questions, deletions, retention);
+        Yaml outbox = root.get("outbox");
+        return new RuleBook(tables, relations, questions, deletions, retention, outbox == null ? null : outbox.text());
     }
 
     /** {@code {above: 100, type: count}}. */
@@ -228,6 +230,10 @@ public final class RuleBookFile {
         }
         Yaml time = keys.get("kept");
         entry = time == null ? entry : entry.retention(retention(time));
+        Yaml personal = keys.get("personal");
+        for (Yaml column : personal == null ? List.<Yaml>of() : personal.items()) {
+            entry = entry.personal(column.text());
+        }
         Yaml never = keys.get("never-deleted");
         entry = never != null && never.truth() ? entry.neverDeleted() : entry;
         Yaml kept = keys.get("never-emptied");

@@ -1,7 +1,9 @@
-package io.vacancy.jdbc.archive;
+package io.vacancy.jdbc.own;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.TableName;
+import io.vacancy.schema.ValueKind;
 import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
@@ -14,10 +16,28 @@ import org.jspecify.annotations.Nullable;
  */
 public record OwnTables(@Nullable String schema, String prefix) {
 
+    /** The type of whole numbers in them. */
+    public static final ColumnType NUMBER = ColumnType.of(ValueKind.INTEGER, "BIGINT");
+
+    /** The type of texts in them. */
+    public static final ColumnType TEXT = ColumnType.of(ValueKind.TEXT, "VARCHAR");
+
     /** In the usual schema, beginning with {@code vacancy_}. */
     public static final OwnTables USUAL = new OwnTables(null, "vacancy_");
 
-    private static final List<String> NAMES = List.of("version", "receipt", "part", "line", "image", "hold");
+    private static final List<String> NAMES = List.of(
+            "version",
+            "receipt",
+            "part",
+            "line",
+            "image",
+            "hold",
+            "trail",
+            "trail_row",
+            "seal",
+            "unsealed",
+            "head",
+            "outbox");
 
     public OwnTables {
         if (!prefix.matches("[A-Za-z][A-Za-z0-9_]{0,19}")) {

@@ -1,6 +1,7 @@
-package io.vacancy.jdbc.archive;
+package io.vacancy.jdbc.own;
 
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.trail.Head;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -9,24 +10,27 @@ import java.util.List;
  * The statements that make Vacancy's own tables, version after version. A version that was ever released is never
  * changed; what is new becomes a version of its own.
  */
-final class Setup {
+public final class Setup {
 
     /** The version that this program works with. */
-    static final int VERSION = 1;
+    public static final int VERSION = 2;
 
     private final OwnTables tables;
     private final Dialect dialect;
 
-    Setup(OwnTables tables, Dialect dialect) {
+    public Setup(OwnTables tables, Dialect dialect) {
         this.tables = tables;
         this.dialect = dialect;
     }
 
     /** What is to be run where a version is there; 0 where none is. */
-    List<String> from(int version, Instant now) {
+    public List<String> from(int version, Instant now) {
         List<String> statements = new ArrayList<>();
         if (version < 1) {
             statements.addAll(first());
+        }
+        if (version < 2) {
+            statements.addAll(second());
         }
         if (version < VERSION) {
             statements.add("INSERT INTO " + name("version") + " (version, made_at) VALUES (" + VERSION + ", '"
@@ -90,6 +94,57 @@ final class Setup {
                         "since_at VARCHAR(30) NOT NULL",
                         "released_by VARCHAR(255)",
                         "released_at VARCHAR(30)"));
+    }
+
+    /** The trail, its seals, and the outbox. */
+    private List<String> second() {
+        String text = dialect.longText();
+        return List.of(
+                create(
+                        "trail",
+                        "entry_no " + dialect.numbering(),
+                        "id VARCHAR(36) NOT NULL UNIQUE",
+                        "made_at VARCHAR(30) NOT NULL",
+                        "kind VARCHAR(20) NOT NULL",
+                        "ending VARCHAR(20) NOT NULL",
+                        "actor VARCHAR(255) NOT NULL",
+                        "receipt_id VARCHAR(64)",
+                        "content " + text + " NOT NULL"),
+                index("trail", "time", "made_at"),
+                index("trail", "receipt", "receipt_id"),
+                create(
+                        "trail_row",
+                        "entry_id VARCHAR(36) NOT NULL",
+                        "table_name VARCHAR(255) NOT NULL",
+                        "row_key VARCHAR(255)"),
+                index("trail_row", "key", "table_name", "row_key"),
+                index("trail_row", "entry", "entry_id"),
+                create(
+                        "seal",
+                        "place_no BIGINT NOT NULL PRIMARY KEY",
+                        "entry_id VARCHAR(36) NOT NULL UNIQUE",
+                        "digest VARCHAR(64) NOT NULL",
+                        "sealed_at VARCHAR(30) NOT NULL"),
+                create("unsealed", "entry_id VARCHAR(36) NOT NULL PRIMARY KEY"),
+                create(
+                        "head",
+                        "one INTEGER NOT NULL PRIMARY KEY",
+                        "place_no BIGINT NOT NULL",
+                        "digest VARCHAR(64) NOT NULL"),
+                "INSERT INTO " + name("head") + " (one, place_no, digest) VALUES (1, 0, '" + Head.NONE.digest() + "')",
+                create(
+                        "outbox",
+                        "event_no " + dialect.numbering(),
+                        "id VARCHAR(36) NOT NULL",
+                        "made_at VARCHAR(30) NOT NULL",
+                        "content " + text + " NOT NULL",
+                        "passed_at VARCHAR(30)"),
+                index("outbox", "passed", "passed_at", "event_no"));
+    }
+
+    private String index(String table, String of, String... columns) {
+        return "CREATE INDEX " + dialect.quote(tables.prefix() + table + "_" + of) + " ON " + name(table) + " ("
+                + String.join(", ", columns) + ")";
     }
 
     private String create(String table, String... definitions) {

@@ -1,4 +1,4 @@
-package io.vacancy.jdbc.archive;
+package io.vacancy.jdbc.own;
 
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -6,18 +6,18 @@ import java.time.format.DateTimeFormatter;
 import org.jspecify.annotations.Nullable;
 
 /** Times as Vacancy's own tables have them: ISO 8601 in UTC with six digits, so that texts sort like times. */
-final class Times {
+public final class Times {
 
     private static final DateTimeFormatter FORM =
             DateTimeFormatter.ofPattern("uuuu-MM-dd'T'HH:mm:ss.SSSSSS'Z'").withZone(ZoneOffset.UTC);
 
     private Times() {}
 
-    static String written(Instant time) {
+    public static String written(Instant time) {
         return FORM.format(time);
     }
 
-    static @Nullable Instant read(@Nullable String written) {
+    public static @Nullable Instant read(@Nullable String written) {
         return written == null ? null : Instant.parse(written);
     }
 }

@@ -1,0 +1,171 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.History;
+import io.vacancy.Vacancy;
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.command.OutputOptions.Format;
+import io.vacancy.cli.screen.HistoryScreen;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.schema.Row;
+import io.vacancy.text.json.JsonWriter;
+import io.vacancy.text.rows.RowWriter;
+import io.vacancy.trail.TrailEntry;
+import io.vacancy.trail.TrailEntry.Ending;
+import io.vacancy.trail.TrailEntry.Kind;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.OutputStreamWriter;
+import java.io.UncheckedIOException;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.concurrent.Callable;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "history",
+        description =
+                "Tells who removed what, when and why, newest first; with a table and a key, what happened to that"
+                        + " row, with what it held.")
+final class HistoryCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Parameters(index = "0", arity = "0..1", paramLabel = "TABLE", description = "Only what touched this table.")
+    private @Nullable String table;
+
+    @Option(names = "--key", paramLabel = "K", description = "Only what touched the row with this key.")
+    private @Nullable String key;
+
+    @Option(names = "--who", paramLabel = "NAME", description = "Only what this one did.")
+    private @Nullable String who;
+
+    @Option(names = "--receipt", paramLabel = "ID", description = "Only what was done under this receipt, or to it.")
+    private @Nullable String receipt;
+
+    @Option(
+            names = "--kind",
+            paramLabel = "KIND",
+            description = "Only erase, soft-delete, restore, replace, purge, unlink, hold or release.")
+    private @Nullable String kind;
+
+    @Option(
+            names = "--ending",
+            paramLabel = "ENDING",
+            description = "Only what was done, blocked, refused or declined.")
+    private @Nullable String ending;
+
+    @Option(names = "--since", paramLabel = "TIME", description = "Only since then: a date or a time.")
+    private @Nullable String since;
+
+    @Option(names = "--before", paramLabel = "TIME", description = "Only before then.")
+    private @Nullable String before;
+
+    @Option(names = "--most", paramLabel = "N", description = "At most so many entries; 20 as text, else all.")
+    private @Nullable Integer most;
+
+    @Option(names = "--after", paramLabel = "ENTRY", description = "Only what comes after this entry: older ones.")
+    private @Nullable String after;
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
+    HistoryCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        if (key != null && table == null) {
+            throw new MisuseException("A key is given, and no table.", "Write vacancy history TABLE --key K.");
+        }
+        if (output.ofRows() == Format.json) {
+            throw new MisuseException(
+                    "--format json is one document, and entries are listed one by one.", "Give --format jsonl or csv.");
+        }
+        Vacancy vacancy = database.open(screen);
+        History history = narrowed(vacancy.history());
+        return output.ofRows() == Format.text ? text(vacancy, history) : listed(history);
+    }
+
+    private History narrowed(History all) {
+        History history = all;
+        if (table != null) {
+            history = key == null ? history.of(table) : history.of(table, key);
+        }
+        history = who == null ? history : history.by(who);
+        history = receipt == null ? history : history.receipt(receipt);
+        history = kind == null ? history : history.kind(word("--kind", kind, Kind.values(), Kind::word));
+        history = ending == null ? history : history.ending(word("--ending", ending, Ending.values(), Ending::word));
+        history = since == null ? history : history.since(KeptCommand.time(since));
+        history = before == null ? history : history.before(KeptCommand.time(before));
+        return after == null ? history : history.after(after);
+    }
+
+    private static <E> E word(String option, String given, E[] known, Function<E, String> word) {
+        return Arrays.stream(known)
+                .filter(each -> word.apply(each).equals(given))
+                .findFirst()
+                .orElseThrow(() -> new MisuseException(
+                        option + " " + given + " is not known.",
+                        "Write one of " + Arrays.stream(known).map(word).collect(Collectors.joining(", ")) + "."));
+    }
+
+    private int text(Vacancy vacancy, History history) {
+        History.Page page = screen.working(() -> history.page(most == null ? 20 : most));
+        String of = table;
+        String row = key;
+        String title = of == null ? "What was done" : "What happened to " + (row == null ? of : of + " " + row);
+        new HistoryScreen(screen.ink())
+                .lines(
+                        title,
+                        page,
+                        entry -> of == null || row == null || entry.receipt() == null
+                                ? null
+                                : vacancy.image(entry.receipt(), of, row).orElse(null))
+                .forEach(screen::print);
+        return page.entries().isEmpty() ? ExitCode.NOTHING : ExitCode.DONE;
+    }
+
+    private int listed(History history) {
+        Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
+        long[] listed = {0};
+        try (Stream<TrailEntry> entries = history.open()) {
+            RowWriter csv = output.ofRows() == Format.csv ? RowWriter.csv(out, HistoryScreen.COLUMNS) : null;
+            Stream<TrailEntry> some = most == null ? entries : entries.limit(most);
+            some.forEachOrdered(entry -> {
+                listed[0]++;
+                if (csv != null) {
+                    Row row = HistoryScreen.row(entry);
+                    csv.write(row);
+                } else {
+                    line(out, JsonWriter.entry(entry));
+                }
+            });
+            out.flush();
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
+        return listed[0] == 0 ? ExitCode.NOTHING : ExitCode.DONE;
+    }
+
+    private static void line(Writer out, String json) {
+        try {
+            out.write(json);
+            out.write('\n');
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
+    }
+}

@@ -1,0 +1,245 @@
+package io.vacancy.cli.screen;
+
+import io.vacancy.History;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Wording;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.TableName;
+import io.vacancy.trail.Asked;
+import io.vacancy.trail.Flaw;
+import io.vacancy.trail.Head;
+import io.vacancy.trail.Trace;
+import io.vacancy.trail.TrailEntry;
+import io.vacancy.trail.TrailEntry.Ending;
+import io.vacancy.trail.TrailEntry.Kind;
+import io.vacancy.trail.Verification;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** The audit history, entry by entry, and what looking at its seals found. */
+public final class HistoryScreen {
+
+    /** The columns of an entry, for those who read tables. */
+    public static final List<String> COLUMNS = List.of(
+            "at",
+            "kind",
+            "ending",
+            "by",
+            "on_behalf_of",
+            "origin",
+            "table",
+            "selected",
+            "rows",
+            "keys",
+            "because",
+            "asked",
+            "answer",
+            "receipt",
+            "reason",
+            "entry");
+
+    private static final DateTimeFormatter SECONDS = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm:ss");
+    private static final int KEYS_SHOWN = 5;
+    private static final String INDENT = "    ";
+
+    private final Ink ink;
+
+    public HistoryScreen(Ink ink) {
+        this.ink = ink;
+    }
+
+    /** @param image what a row held when it went by an entry, or null where that is not kept */
+    public List<String> lines(String title, History.Page page, Function<TrailEntry, @Nullable Row> image) {
+        List<String> lines = new ArrayList<>();
+        if (page.entries().isEmpty()) {
+            lines.add("The audit history tells of nothing of the kind.");
+            return lines;
+        }
+        lines.add(ink.strong(title + ", newest first"));
+        for (TrailEntry entry : page.entries()) {
+            lines.add("");
+            entry(entry, image.apply(entry), lines);
+        }
+        if (page.next() != null) {
+            lines.add("");
+            lines.add("There is more: " + ink.command("--after " + page.next()));
+        }
+        return lines;
+    }
+
+    private void entry(TrailEntry entry, @Nullable Row image, List<String> lines) {
+        boolean done = entry.ending() == Ending.DONE;
+        String who = entry.by() + (entry.onBehalfOf() == null ? "" : " for " + entry.onBehalfOf());
+        lines.add("  " + at(entry.at()) + "  "
+                + (done
+                        ? ink.settled(did(entry.kind()))
+                        : ink.standing("Not " + did(entry.kind()).toLowerCase(Locale.ROOT) + ", but "
+                                + entry.ending().word()))
+                + " " + subject(entry) + ink.quiet(done ? " by " : ", asked for by ") + who);
+        for (Trace trace : done ? entry.traces() : List.<Trace>of()) {
+            lines.add(INDENT + trace(trace));
+        }
+        TextTable facts = new TextTable(false, false);
+        fact(facts, "because", entry.because());
+        fact(facts, "stood in the way", done ? null : entry.reason());
+        fact(facts, "selected", entry.selected().isEmpty() || entry.traces().isEmpty() ? null : entry.selected());
+        fact(facts, "deletion", entry.deletion() == null ? null : "@" + entry.deletion());
+        Asked asked = entry.asked();
+        fact(facts, asked == null ? "" : asked.how().word(), asked == null ? null : asked(asked));
+        fact(facts, "of receipt", entry.receipts().isEmpty() ? null : String.join(", ", entry.receipts()));
+        fact(facts, "receipt", entry.receipt() == null ? null : receipt(entry));
+        fact(facts, "from", entry.origin().isEmpty() ? null : origin(entry));
+        lines.addAll(facts.lines(INDENT));
+        if (image != null) {
+            lines.add(INDENT + ink.quiet("it held  ") + values(image));
+        }
+    }
+
+    private static String receipt(TrailEntry entry) {
+        return entry.receipt() + (entry.part() > 1 ? ", part " + entry.part() : "");
+    }
+
+    private static String origin(TrailEntry entry) {
+        return entry.origin().entrySet().stream()
+                .map(each -> each.getKey() + " " + each.getValue())
+                .collect(Collectors.joining(", "));
+    }
+
+    private static String asked(Asked asked) {
+        return asked.answer() == null ? asked.words() : asked.words() + " – answered \"" + asked.answer() + "\"";
+    }
+
+    private void fact(TextTable facts, String name, @Nullable String value) {
+        if (value != null) {
+            facts.line().cell(name, ink::quiet).cell(value);
+        }
+    }
+
+    private static String did(Kind kind) {
+        return switch (kind) {
+            case ERASE -> "Erased";
+            case SOFT_DELETE -> "Marked as deleted";
+            case RESTORE -> "Brought back";
+            case REPLACE -> "Replaced";
+            case PURGE -> "Removed for good";
+            case UNLINK -> "Unlinked";
+            case HOLD -> "Held";
+            case RELEASE -> "Released";
+        };
+    }
+
+    /** The one row by its key, or how many. */
+    private static String subject(TrailEntry entry) {
+        if (entry.traces().isEmpty()) {
+            return entry.selected();
+        }
+        Trace first = entry.traces().get(0);
+        if (first.rows() == 1 && first.keys().size() == 1) {
+            return first.table() + " " + first.keys().get(0);
+        }
+        return first.rows() == 0 ? first.table() : Wording.rows(first.rows()) + " of " + first.table();
+    }
+
+    private String trace(Trace trace) {
+        Action action = trace.action();
+        String did = action == null ? "" : action.word() + " ";
+        String keys = trace.keys().stream().limit(KEYS_SHOWN).collect(Collectors.joining(", "));
+        return ink.leaving(did + Wording.rows(trace.rows()) + " of " + trace.table())
+                + (trace.relation() == null || trace.relation().isEmpty()
+                        ? ""
+                        : ink.quiet(" through " + trace.relation()))
+                + (trace.becomes() == null ? "" : ", becomes " + trace.becomes())
+                + (keys.isEmpty() ? "" : ink.quiet(" (" + keys + (trace.rows() > KEYS_SHOWN ? ", …" : "") + ")"));
+    }
+
+    private static String values(Row row) {
+        return row.values().entrySet().stream()
+                .filter(value -> value.getValue() != null)
+                .map(value -> value.getKey() + " " + RowsScreen.shown(value.getValue()))
+                .collect(Collectors.joining(", "));
+    }
+
+    private static String at(Instant time) {
+        return SECONDS.withZone(ZoneId.systemDefault()).format(time);
+    }
+
+    /** An entry as a row of a table. */
+    public static Row row(TrailEntry entry) {
+        Map<String, @Nullable Object> values = new LinkedHashMap<>();
+        Asked asked = entry.asked();
+        List<@Nullable Object> cells = Arrays.asList(
+                entry.at().toString(),
+                entry.kind().word(),
+                entry.ending().word(),
+                entry.by(),
+                entry.onBehalfOf(),
+                origin(entry),
+                entry.table(),
+                entry.selected(),
+                entry.rows(),
+                entry.traces().isEmpty()
+                        ? null
+                        : String.join(" ", entry.traces().get(0).keys()),
+                entry.because(),
+                asked == null ? null : asked.words(),
+                asked == null ? null : asked.answer(),
+                entry.receipt(),
+                entry.reason(),
+                entry.id());
+        for (int i = 0; i < COLUMNS.size(); i++) {
+            values.put(COLUMNS.get(i), cells.get(i));
+        }
+        return new Row(new TableName(null, "history"), values);
+    }
+
+    /** What looking at the trail found. */
+    public List<String> verification(Verification found, @Nullable Head kept) {
+        List<String> lines = new ArrayList<>();
+        Flaw flaw = found.flaw();
+        long sealed = found.head().position();
+        if (flaw == null) {
+            lines.add(ink.settled("Sound.") + " " + entries(sealed) + (sealed == 1 ? " is" : " are")
+                    + " what was sealed, all of them and in their order.");
+        } else {
+            lines.add(ink.standing("Not sound.") + " "
+                    + (flaw.position() > 0 ? "At place " + flaw.position() + " of the chain, " : "Beside the chain, ")
+                    + "something was " + flaw.kind().word() + ".");
+            lines.add("  " + flaw.told());
+            lines.add("  " + (sealed == 0 ? "Nothing" : entries(sealed)) + " before that "
+                    + (sealed == 1 ? "is" : sealed == 0 ? "is known to be" : "are") + " what was sealed.");
+        }
+        TextTable facts = new TextTable(false, false);
+        fact(facts, "entry", flaw == null ? null : flaw.entry());
+        fact(facts, "head", found.head().toString());
+        fact(facts, "head kept elsewhere", kept == null ? null : kept.toString());
+        Instant oldest = found.oldestUnsealed();
+        fact(
+                facts,
+                "unsealed",
+                found.unsealed() == 0
+                        ? null
+                        : entries(found.unsealed()) + (oldest == null ? "" : ", the oldest of " + at(oldest))
+                                + "; nothing protects them yet");
+        lines.addAll(facts.lines("  "));
+        if (flaw == null && kept == null) {
+            lines.add(
+                    ink.quiet(
+                            "Whether the last entries were cut off shows only with --head and a head that was kept elsewhere."));
+        }
+        return lines;
+    }
+
+    private static String entries(long number) {
+        return Wording.grouped(number) + (number == 1 ? " entry" : " entries");
+    }
+}

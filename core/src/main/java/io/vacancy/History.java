@@ -1,0 +1,156 @@
+package io.vacancy;
+
+import io.vacancy.failure.MisuseException;
+import io.vacancy.request.Key;
+import io.vacancy.rules.Rules;
+import io.vacancy.schema.Table;
+import io.vacancy.store.TrailStore;
+import io.vacancy.trail.Discretion;
+import io.vacancy.trail.HistoryQuery;
+import io.vacancy.trail.KeyText;
+import io.vacancy.trail.TrailEntry;
+import io.vacancy.trail.TrailEntry.Ending;
+import io.vacancy.trail.TrailEntry.Kind;
+import java.time.Instant;
+import java.util.List;
+import java.util.function.Predicate;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What the trail tells, newest first: {@code vacancy.history().of("boat", 17).open()}. Each narrowing makes another
+ * one; immutable and for all threads.
+ *
+ * <p>Entries about tables that the actor may not look at, or of which a scope shows only some rows, are left out.
+ */
+public final class History {
+
+    private final Supplier<TrailStore> store;
+    private final Rules rules;
+    private final Discretion discretion;
+    private final Predicate<Table> seen;
+    private final HistoryQuery query;
+
+    History(Supplier<TrailStore> store, Rules rules, Discretion discretion, Predicate<Table> seen, HistoryQuery query) {
+        this.store = store;
+        this.rules = rules;
+        this.discretion = discretion;
+        this.seen = seen;
+        this.query = query;
+    }
+
+    /**
+     * Some entries, and where the next ones begin.
+     *
+     * @param next for {@link #after}; null where there are no more
+     */
+    public record Page(List<TrailEntry> entries, @Nullable String next) {
+        public Page {
+            entries = List.copyOf(entries);
+        }
+    }
+
+    /** Only what touched rows of this table, or was to. */
+    public History of(String table) {
+        return with(query.of(meant(table).toString(), null));
+    }
+
+    /**
+     * Only what touched the row with this key, or was to. Where more rows were touched at once than the trail has keys
+     * of, the first are found.
+     *
+     * @param key a value, or a {@link Key} of several; a personal one as it is, where the same secret is given
+     */
+    public History of(String table, Object key) {
+        Table meant = meant(table);
+        List<Object> values = (key instanceof Key ready ? ready : Key.of(key)).valuesFor(meant);
+        return with(query.of(meant.toString(), KeyText.of(meant, values, discretion)));
+    }
+
+    private Table meant(String table) {
+        Table meant = rules.schema().table(table);
+        if (!seen.test(meant)) {
+            throw new MisuseException("The history of " + meant + " is for those who may see all of the table.");
+        }
+        return meant;
+    }
+
+    /** Only what this one did. */
+    public History by(String who) {
+        return with(query.by(who));
+    }
+
+    /** Only what was done under a receipt, or to what it keeps. */
+    public History receipt(String id) {
+        return with(query.receipt(id));
+    }
+
+    /** Only of this kind. */
+    public History kind(Kind kind) {
+        return with(query.kind(kind));
+    }
+
+    /** Only what ended so. */
+    public History ending(Ending ending) {
+        return with(query.ending(ending));
+    }
+
+    /** Only from this time on. */
+    public History since(Instant time) {
+        return with(query.since(time));
+    }
+
+    /** Only before this time. */
+    public History before(Instant time) {
+        return with(query.before(time));
+    }
+
+    /**
+     * Only what comes after an entry, that is, older ones. What is written meanwhile is newer, so nothing is skipped
+     * or comes twice from one page to the next.
+     *
+     * @param entry its identifier
+     */
+    public History after(String entry) {
+        return with(query.after(entry));
+    }
+
+    private History with(HistoryQuery changed) {
+        return new History(store, rules, discretion, seen, changed);
+    }
+
+    /** The entries, newest first. To be closed: until then it holds a connection. */
+    public Stream<TrailEntry> open() {
+        return store.get().entries(query).filter(this::seen);
+    }
+
+    /**
+     * The first entries.
+     *
+     * @param most how many at most, from 1
+     */
+    public Page page(int most) {
+        if (most < 1) {
+            throw new MisuseException("A page of " + most + " entries is none.", "Ask for one or more.");
+        }
+        List<TrailEntry> entries;
+        try (Stream<TrailEntry> all = open()) {
+            entries = all.limit(most + 1L).toList();
+        }
+        return entries.size() <= most
+                ? new Page(entries, null)
+                : new Page(entries.subList(0, most), entries.get(most - 1).id());
+    }
+
+    /** A table that is no longer there is nobody's secret any more. */
+    private boolean seen(TrailEntry entry) {
+        return Stream.concat(
+                        Stream.ofNullable(entry.table()),
+                        entry.traces().stream().map(trace -> trace.table()))
+                .distinct()
+                .flatMap(name -> rules.schema().tables().stream()
+                        .filter(table -> table.toString().equals(name)))
+                .allMatch(seen);
+    }
+}

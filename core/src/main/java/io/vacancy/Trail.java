@@ -1,0 +1,67 @@
+package io.vacancy;
+
+import io.vacancy.store.Store;
+import io.vacancy.trail.Chain;
+import io.vacancy.trail.Head;
+import io.vacancy.trail.Verification;
+import java.time.Clock;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Seals the audit history, so that nobody changes it unnoticed, and tells whether somebody did. Serves all threads.
+ *
+ * <p>A chain proves that the entries are those that were sealed, all of them and in this order. It does not prove that
+ * the last ones are there, unless a head is kept where whoever could cut them off cannot write; nor that nobody who may
+ * write to the trail sealed it anew from some place on, unless it is sealed with a secret that they have not, or a head
+ * is kept elsewhere; nor that what Vacancy was told, of who asked and why, was true.
+ */
+public final class Trail {
+
+    private final Store store;
+    private final Chain chain;
+    private final Clock clock;
+
+    Trail(Store store, Chain chain, Clock clock) {
+        this.store = store;
+        this.chain = chain;
+        this.clock = clock;
+    }
+
+    /** Whether there is a place for the trail, as {@link Archive#setUp()} makes it. */
+    public boolean ready() {
+        return store.archive().ready();
+    }
+
+    /**
+     * Seals what is committed and not sealed yet. Vacancy does it by itself after what it does, once in a while; a
+     * scheduler that calls it takes along what was written on callers' connections.
+     *
+     * @return where the chain ends now, to be kept elsewhere
+     * @throws io.vacancy.failure.BusyException if somebody else is sealing for too long
+     */
+    public Head seal() {
+        wanted();
+        return store.trail().seal(chain, clock.instant());
+    }
+
+    /** Looks at the whole trail, from its begin, in time that grows with it and with a bounded heap. */
+    public Verification verify() {
+        return verify(null);
+    }
+
+    /**
+     * The same, with a head that was kept elsewhere.
+     *
+     * @param kept as {@link #seal()} gave it some time; null for none
+     */
+    public Verification verify(@Nullable Head kept) {
+        wanted();
+        return store.trail().verify((links, ends) -> Verification.of(chain, links, ends, kept));
+    }
+
+    private void wanted() {
+        if (!ready()) {
+            throw Archive.notReady();
+        }
+    }
+}

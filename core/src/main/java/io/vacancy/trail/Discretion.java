@@ -1,0 +1,125 @@
+package io.vacancy.trail;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.Condition.All;
+import io.vacancy.condition.Condition.Any;
+import io.vacancy.condition.Condition.Cased;
+import io.vacancy.condition.Condition.Certain;
+import io.vacancy.condition.Condition.Compare;
+import io.vacancy.condition.Condition.Like;
+import io.vacancy.condition.Condition.Not;
+import io.vacancy.condition.Condition.OneOf;
+import io.vacancy.rules.PersonalColumns;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.nio.charset.StandardCharsets;
+import java.util.HexFormat;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Puts something else in the place of personal values: with a key, a digest by which a value that somebody already
+ * knows is found again (the first half of HMAC-SHA-256, RFC 2104, over the column and the value); without one, a word
+ * that says nothing.
+ */
+public final class Discretion {
+
+    /** In the place of a personal value where there is no key. */
+    public static final String WITHHELD = "(personal)";
+
+    private static final int DIGEST_BYTES = 16;
+
+    private final PersonalColumns columns;
+    private final @Nullable MacKey key;
+
+    /** @param key null where no value is ever to be found again */
+    public Discretion(PersonalColumns columns, @Nullable MacKey key) {
+        this.columns = columns;
+        this.key = key;
+    }
+
+    /** Whether there is nothing to hide. */
+    public boolean none() {
+        return columns.none();
+    }
+
+    /** The value, or what stands in its place. */
+    public Object of(TableName table, String column, Object value) {
+        String origin = columns.origin(table, column);
+        return origin == null ? value : digest(origin, value);
+    }
+
+    private String digest(String origin, Object value) {
+        if (key == null) {
+            return WITHHELD;
+        }
+        byte[] text = (origin + "\0" + KeyText.text(value)).getBytes(StandardCharsets.UTF_8);
+        return "digest:" + HexFormat.of().formatHex(key.mac(text), 0, DIGEST_BYTES);
+    }
+
+    /** The row without its personal values. */
+    public Row of(Row row) {
+        if (none()) {
+            return row;
+        }
+        Map<String, @Nullable Object> values = new LinkedHashMap<>();
+        row.values()
+                .forEach((column, value) -> values.put(column, value == null ? null : of(row.table(), column, value)));
+        return new Row(row.table(), values);
+    }
+
+    /** The condition without the personal values that it compares with. */
+    public Condition of(Condition condition, Table table, Words words) {
+        if (condition instanceof Compare compare) {
+            Object value = hidden(table, compare.column(), compare.value(), words);
+            return new Compare(compare.column(), compare.comparison(), value);
+        }
+        if (condition instanceof OneOf oneOf) {
+            return new OneOf(
+                    oneOf.column(),
+                    oneOf.values().stream()
+                            .map(value -> hidden(table, oneOf.column(), value, words))
+                            .toList());
+        }
+        if (condition instanceof Like like) {
+            return new Like(like.column(), String.valueOf(hidden(table, like.column(), like.pattern(), words)));
+        }
+        if (condition instanceof Cased cased) {
+            return new Cased(cased.letters(), of(cased.part(), table, words));
+        }
+        if (condition instanceof All all) {
+            return new All(
+                    all.parts().stream().map(part -> of(part, table, words)).toList());
+        }
+        if (condition instanceof Any any) {
+            return new Any(
+                    any.parts().stream().map(part -> of(part, table, words)).toList());
+        }
+        if (condition instanceof Not not) {
+            return new Not(of(not.part(), table, words));
+        }
+        return condition instanceof Certain certain ? new Certain(of(certain.part(), table, words)) : condition;
+    }
+
+    /** The value that a request gives for a column, or what stands in its place; remembered where it is personal. */
+    Object hidden(Table table, String written, Object value, Words words) {
+        String column = table.column(written).name();
+        Object hidden = of(table.name(), column, value);
+        if (hidden != value) {
+            words.add(value, String.valueOf(hidden));
+        }
+        return hidden;
+    }
+
+    /** Remembers the personal values of a row, to be found in free text. */
+    void remember(Row row, Words words) {
+        row.values().forEach((column, value) -> {
+            String origin = value == null ? null : columns.origin(row.table(), column);
+            if (origin != null && value != null) {
+                words.add(value, digest(origin, value));
+            }
+        });
+    }
+}
