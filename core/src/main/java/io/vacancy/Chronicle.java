@@ -220,8 +220,19 @@ record Chronicle(
         String where = Wording.selectedWhole(request);
         String keys = request.selection() instanceof Selection.ByKeys by
                 ? "by " + Wording.grouped(by.keys().size()) + (by.keys().size() == 1 ? " key" : " keys")
-                : request.selection() instanceof Selection.EveryRow ? "every row" : "";
+                : request.selection() instanceof Selection.EveryRow ? everyRow(request.images()) : "";
         return keys + (keys.isEmpty() || where.isEmpty() ? "" : ", ") + where;
+    }
+
+    private static String everyRow(@Nullable Images images) {
+        if (images == null || images.besides()) {
+            return "every row";
+        }
+        return images.saved() != null
+                ? "everything in a file"
+                : images.dueAt() != null
+                        ? "everything that is due"
+                        : images.receipts().isEmpty() ? "everything that is kept" : "everything that the receipt keeps";
     }
 
     /** A hold that was placed, or released. */

@@ -51,17 +51,8 @@ public record Verification(
         Iterator<Link> each = links.iterator();
         while (flaw == null && each.hasNext()) {
             Link link = each.next();
-            flaw = flaw(chain, head, link);
-            if (flaw == null) {
-                head = link.seal();
-                if (kept != null && kept.position() == head.position() && !kept.equals(head)) {
-                    flaw = new Flaw(
-                            Flaw.Kind.CHANGED,
-                            head.position(),
-                            link.entry(),
-                            "The trail was sealed anew: the head that was kept elsewhere says otherwise of this place.");
-                }
-            }
+            flaw = flaw(chain, head, link, kept);
+            head = flaw == null ? link.seal() : head;
         }
         if (flaw == null) {
             flaw = end(head, ends, kept);
@@ -69,7 +60,7 @@ public record Verification(
         return new Verification(head, ends.unsealed(), ends.oldestUnsealed(), flaw);
     }
 
-    private static @Nullable Flaw flaw(Chain chain, Head before, Link link) {
+    private static @Nullable Flaw flaw(Chain chain, Head before, Link link, @Nullable Head kept) {
         long wanted = before.position() + 1;
         if (link.seal().position() != wanted) {
             return new Flaw(Flaw.Kind.REMOVED, wanted, null, "The seal at this place is gone.");
@@ -85,6 +76,13 @@ public record Verification(
                     link.entry(),
                     "The entry is not what was sealed here: it was changed or put in another place, the seal was, or"
                             + " another key was used.");
+        }
+        if (kept != null && kept.position() == wanted && !kept.equals(link.seal())) {
+            return new Flaw(
+                    Flaw.Kind.CHANGED,
+                    wanted,
+                    link.entry(),
+                    "The trail was sealed anew: the head that was kept elsewhere says otherwise of this place.");
         }
         return link.astray() == null ? null : new Flaw(Flaw.Kind.CHANGED, wanted, link.entry(), link.astray());
     }

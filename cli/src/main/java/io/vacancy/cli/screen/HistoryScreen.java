@@ -82,27 +82,34 @@ public final class HistoryScreen {
         String who = entry.by() + (entry.onBehalfOf() == null ? "" : " for " + entry.onBehalfOf());
         lines.add("  " + at(entry.at()) + "  "
                 + (done
-                        ? ink.settled(did(entry.kind()))
-                        : ink.standing("Not " + did(entry.kind()).toLowerCase(Locale.ROOT) + ", but "
-                                + entry.ending().word()))
-                + " " + subject(entry) + ink.quiet(done ? " by " : ", asked for by ") + who);
-        for (Trace trace : done ? entry.traces() : List.<Trace>of()) {
-            lines.add(INDENT + trace(trace));
-        }
+                        ? ink.settled(did(entry.kind())) + " "
+                        : ink.standing("Not " + did(entry.kind()).toLowerCase(Locale.ROOT) + " but "
+                                        + entry.ending().word())
+                                + ": ")
+                + ink.strong(subject(entry)) + ink.quiet(done ? " by " : ", asked for by ") + who);
+        TextTable effects = new TextTable(true, false, false, false);
+        entry.traces().stream().filter(trace -> trace.action() != null).forEach(trace -> effect(trace, effects));
+        lines.addAll(effects.lines(INDENT));
         TextTable facts = new TextTable(false, false);
         fact(facts, "because", entry.because());
         fact(facts, "stood in the way", done ? null : entry.reason());
-        fact(facts, "selected", entry.selected().isEmpty() || entry.traces().isEmpty() ? null : entry.selected());
+        fact(facts, "selected", selected(entry));
         fact(facts, "deletion", entry.deletion() == null ? null : "@" + entry.deletion());
         Asked asked = entry.asked();
         fact(facts, asked == null ? "" : asked.how().word(), asked == null ? null : asked(asked));
         fact(facts, "of receipt", entry.receipts().isEmpty() ? null : String.join(", ", entry.receipts()));
         fact(facts, "receipt", entry.receipt() == null ? null : receipt(entry));
-        fact(facts, "from", entry.origin().isEmpty() ? null : origin(entry));
+        fact(facts, "origin", entry.origin().isEmpty() ? null : origin(entry));
         lines.addAll(facts.lines(INDENT));
         if (image != null) {
             lines.add(INDENT + ink.quiet("it held  ") + values(image));
         }
+    }
+
+    /** By what rows were selected, where that is not told already. */
+    private static @Nullable String selected(TrailEntry entry) {
+        boolean held = entry.kind() == Kind.HOLD || entry.kind() == Kind.RELEASE;
+        return held || entry.selected().isEmpty() || entry.selected().startsWith("by ") ? null : entry.selected();
     }
 
     private static String receipt(TrailEntry entry) {
@@ -111,7 +118,7 @@ public final class HistoryScreen {
 
     private static String origin(TrailEntry entry) {
         return entry.origin().entrySet().stream()
-                .map(each -> each.getKey() + " " + each.getValue())
+                .map(each -> each.getKey() + ": " + each.getValue())
                 .collect(Collectors.joining(", "));
     }
 
@@ -147,19 +154,20 @@ public final class HistoryScreen {
         if (first.rows() == 1 && first.keys().size() == 1) {
             return first.table() + " " + first.keys().get(0);
         }
-        return first.rows() == 0 ? first.table() : Wording.rows(first.rows()) + " of " + first.table();
+        return first.rows() == 0
+                ? (entry.kind() == Kind.HOLD || entry.kind() == Kind.RELEASE ? entry.selected() : first.table())
+                : Wording.rows(first.rows()) + " of " + first.table();
     }
 
-    private String trace(Trace trace) {
+    private void effect(Trace trace, TextTable effects) {
         Action action = trace.action();
-        String did = action == null ? "" : action.word() + " ";
         String keys = trace.keys().stream().limit(KEYS_SHOWN).collect(Collectors.joining(", "));
-        return ink.leaving(did + Wording.rows(trace.rows()) + " of " + trace.table())
-                + (trace.relation() == null || trace.relation().isEmpty()
-                        ? ""
-                        : ink.quiet(" through " + trace.relation()))
-                + (trace.becomes() == null ? "" : ", becomes " + trace.becomes())
-                + (keys.isEmpty() ? "" : ink.quiet(" (" + keys + (trace.rows() > KEYS_SHOWN ? ", …" : "") + ")"));
+        String relation = trace.relation();
+        effects.line()
+                .cell(Wording.grouped(trace.rows()))
+                .cell((action == null ? "" : OutcomeScreen.did(action)) + trace.table(), ink::leaving)
+                .cell(relation == null || relation.isEmpty() ? "" : "through " + relation, ink::quiet)
+                .cell(keys + (trace.rows() > Math.min(KEYS_SHOWN, trace.keys().size()) ? ", …" : ""), ink::quiet);
     }
 
     private static String values(Row row) {

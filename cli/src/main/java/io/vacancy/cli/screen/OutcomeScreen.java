@@ -43,6 +43,20 @@ public final class OutcomeScreen {
         return lines;
     }
 
+    /** What was done to rows, to stand before the name of their table. */
+    static String did(Action action) {
+        return switch (action) {
+            case DELETE -> "erased from ";
+            case SOFT_DELETE -> "marked in ";
+            case RESTORE -> "brought back in ";
+            case REPLACE -> "ended, with a successor, in ";
+            case SET_NULL -> "link set to NULL in ";
+            case REASSIGN -> "moved to another parent in ";
+            case RELINK -> "link put back in ";
+            case PURGE -> "gone for good of what was kept of ";
+        };
+    }
+
     private List<String> receipt(Receipt receipt) {
         List<String> lines = new ArrayList<>();
         boolean goes = receipt.effects().isEmpty() || receipt.effects().get(0).goes();
@@ -51,20 +65,9 @@ public final class OutcomeScreen {
                 + (goes ? word(receipt.mode()) : "changed."));
         TextTable counts = new TextTable(true, false, false);
         for (Effect effect : receipt.effects()) {
-            String did =
-                    switch (effect.action()) {
-                        case DELETE -> "erased from ";
-                        case SOFT_DELETE -> "marked in ";
-                        case RESTORE -> "brought back in ";
-                        case REPLACE -> "ended, with a successor, in ";
-                        case SET_NULL -> "link set to NULL in ";
-                        case REASSIGN -> "moved to another parent in ";
-                        case RELINK -> "link put back in ";
-                        case PURGE -> "gone for good of what was kept of ";
-                    };
             counts.line()
                     .cell(String.format(Locale.ROOT, "%,d", effect.rows()))
-                    .cell(did + effect.table())
+                    .cell(did(effect.action()) + effect.table())
                     .cell(effect.relation() == null ? "" : "through " + effect.relation(), ink::quiet);
         }
         lines.addAll(counts.lines("  "));
