@@ -20,6 +20,7 @@ import io.vacancy.trail.Discreet;
 import io.vacancy.trail.Touched;
 import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -36,6 +37,7 @@ final class CarryingOut {
     private final Chronicle chronicle;
     private final Agreement agreement;
     private final Objector objector;
+    private final Instant at;
     private final String id;
 
     CarryingOut(
@@ -56,13 +58,20 @@ final class CarryingOut {
         this.agreement = agreement;
         this.objector = objector;
         String continued = request.continued();
-        this.id = continued == null ? ReceiptId.next(settings.clock.instant()) : continued;
+        // As precisely as databases keep it.
+        this.at = settings.clock.instant().truncatedTo(ChronoUnit.MICROS);
+        this.id = continued == null ? ReceiptId.next(at) : continued;
     }
 
     /** Says what stands against something, or nothing. */
     interface Objector {
         @Nullable
         Outcome objection(Preview now);
+    }
+
+    /** When it is done. */
+    Instant at() {
+        return at;
     }
 
     /** The identifier of the receipt. */
@@ -158,13 +167,12 @@ final class CarryingOut {
     }
 
     private Receipt receipt(Findings removed) {
-        Instant now = settings.clock.instant();
         return new Receipt(
                 id,
                 table.name(),
                 mode,
                 judging.actor(),
-                now,
+                at,
                 request.because(),
                 request.unasked(),
                 request.named(),

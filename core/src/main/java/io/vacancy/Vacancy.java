@@ -46,6 +46,7 @@ import io.vacancy.trail.HistoryQuery;
 import io.vacancy.trail.MacKey;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.util.Arrays;
 import java.util.Collection;
@@ -634,7 +635,8 @@ public final class Vacancy {
         CarryingOut carryingOut =
                 new CarryingOut(settings, store, request, judging(request, table), chronicle(), agreement, objector);
         Outcome outcome = carryingOut.outcome(
-                () -> deletion(request, tableOf(request), shown, carryingOut.id()), () -> preview(request));
+                () -> deletion(request, tableOf(request), shown, carryingOut.id(), carryingOut.at()),
+                () -> preview(request));
         return ended(request, table, agreement, outcome);
     }
 
@@ -679,10 +681,12 @@ public final class Vacancy {
     }
 
     private Deletion deletion(Request request, Table table, boolean shown) {
-        return deletion(request, table, shown, ReceiptId.next(settings.clock.instant()));
+        Instant now = settings.clock.instant();
+        return deletion(request, table, shown, ReceiptId.next(now), now);
     }
 
-    private Deletion deletion(Request request, Table table, boolean shown, String receipt) {
+    /** Everything that is written with it, markers and stamps included, bears the same time. */
+    private Deletion deletion(Request request, Table table, boolean shown, String receipt, Instant at) {
         Mode mode = modeOf(request, table);
         Rules rules = rules().with(request.rules(), mode);
         Compiler compiler = rules == rules() ? compiled().compiler() : new Compiler(rules);
@@ -691,8 +695,8 @@ public final class Vacancy {
                 ? Program.alone(rules.schema(), table.name(), mode)
                 : compiler.compile(table.name(), mode);
         Signature signature = new Signature(whoAsks(), request.because(), receipt);
-        return new Reading(rules, settings.scope.get(), settings.clock, signature)
-                .deletion(request, table, program, shown);
+        Clock fixed = Clock.fixed(at, settings.clock.getZone());
+        return new Reading(rules, settings.scope.get(), fixed, signature).deletion(request, table, program, shown);
     }
 
     private Compiled compiled() {

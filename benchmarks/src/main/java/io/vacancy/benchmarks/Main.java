@@ -6,7 +6,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 
-/** {@code one-record | opening | keys-in-memory | bulk | heap | images | archived [ENGINE …]}: runs a measurement on some engines, or on all. */
+/** {@code one-record | opening | keys-in-memory | bulk | heap | images | archived | trail | killed [ENGINE …]}: runs a measurement on some engines, or on all. */
 public final class Main {
 
     private Main() {}
@@ -29,9 +29,11 @@ public final class Main {
                     case "heap" -> Heap::run;
                     case "images" -> KeepingImages::run;
                     case "archived" -> Archived::run;
+                    case "trail" -> TrailRate::run;
+                    case "killed" -> Killed::run;
                     default -> {
                         System.err.println(
-                                "One of one-record, opening, keys-in-memory, bulk, heap, images, archived, and engines if not all are meant.");
+                                "One of one-record, opening, keys-in-memory, bulk, heap, images, archived, trail, killed, and engines if not all are meant.");
                         System.exit(2);
                         throw new IllegalStateException();
                     }

@@ -61,15 +61,15 @@ class ArchiveCommandTest {
         assertThat(nothing.exit()).isEqualTo(2);
         assertThat(nothing.err()).contains("its own tables are not there").contains("vacancy setup");
         String script = run("setup", "--print").out();
-        assertThat(script.lines()).hasSize(8).allMatch(line -> line.endsWith(";"));
+        assertThat(script.lines()).hasSize(20).allMatch(line -> line.endsWith(";"));
         assertThat(run("kept").exit()).isEqualTo(2);
-        assertThat(run("setup").out()).contains("6 tables of Vacancy's own were made");
+        assertThat(run("setup").out()).contains("12 tables of Vacancy's own were made");
         assertThat(run("setup").out()).contains("Nothing to do");
         assertThat(run("setup", "--print").out()).isEmpty();
         assertThat(run("relations").out()).doesNotContain("vacancy_");
         assertThat(run("kept").exit()).isEqualTo(3);
         assertThat(run("setup", "--own-tables", "Bad-Prefix").exit()).isEqualTo(2);
-        assertThat(run("setup", "--own-tables", "vac_").out()).contains("6 tables");
+        assertThat(run("setup", "--own-tables", "vac_").out()).contains("12 tables");
     }
 
     @Test

@@ -162,7 +162,9 @@ public interface Store {
          *
          * @param touched the rows that it is done to, of each effect at most as many as {@link #keysTold()}
          * @param part of the receipt, from 1
+         * @return null where it is to be told nothing
          */
+        @Nullable
         TrailEntry entry(Findings found, List<Touched> touched, int part);
 
         /** How many keys of an effect the trail is told. */

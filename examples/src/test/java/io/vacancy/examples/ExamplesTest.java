@@ -94,6 +94,32 @@ class ExamplesTest {
                         """);
     }
 
+    @Test
+    void whoDidWhatIsTold() {
+        assertThat(output(() -> call(() -> WhoDidWhat.main(new String[0])))).isEqualTo("""
+                        heard: done
+                        heard: done
+                        heard: done
+                        heard: done
+                        heard: blocked
+                        restore by Mira Holm for the skipper, 1 row
+                        erase by Mira Holm for the skipper, 1 row
+                        restore by Mira Holm for the skipper, 1 row
+                        soft-delete by Mira Holm for the skipper, 1 row
+                        Osprey
+                        blocked, because of 3 rows of boat through boat.skipper_id: still refers to it
+                        3
+                        heard: done
+                        true, 6 sealed
+                        {"specversion":"1.0","
+                        {"specversion":"1.0","
+                        {"specversion":"1.0","
+                        {"specversion":"1.0","
+                        {"specversion":"1.0","
+                        5 passed on
+                        """);
+    }
+
     private interface Program {
         void run() throws Exception;
     }

@@ -113,7 +113,7 @@ CREATE TABLE work_order (
   FOREIGN KEY (boat_id) REFERENCES boat (id) ON DELETE SET NULL
 );
 
--- A contract keeps its versions: the current one is that with the latest valid_from not after today.
+-- A contract keeps its versions, and who changed it last: the current one is that with the latest valid_from not after today.
 CREATE TABLE berth_contract (
   contract_no INTEGER NOT NULL,
   valid_from DATE NOT NULL,
@@ -122,6 +122,8 @@ CREATE TABLE berth_contract (
   skipper_id INTEGER NOT NULL,
   rent DECIMAL(10,2) NOT NULL,
   valid_until DATE,
+  changed_by VARCHAR(60),
+  changed_at TIMESTAMP NULL,
   PRIMARY KEY (contract_no, valid_from),
   FOREIGN KEY (berth_id) REFERENCES berth (id),
   FOREIGN KEY (skipper_id) REFERENCES skipper (id)

@@ -52,6 +52,7 @@ import io.vacancy.store.Store;
 import io.vacancy.store.TrailStore;
 import io.vacancy.store.Watch;
 import io.vacancy.trail.Touched;
+import io.vacancy.trail.TrailEntry;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.ZonedDateTime;
@@ -359,7 +360,8 @@ public final class JdbcStore implements Store {
             return new Ending.Stopped(whole(session, placed, approval, objection));
         }
         handOver(work::rows, approval);
-        List<Touched> touched = keeper == null ? List.of() : work.touched(approval.keysTold());
+        int told = keeper == null ? 0 : approval.keysTold();
+        List<Touched> touched = told == 0 ? List.of() : work.touched(told);
         Saver saver = approval.saver();
         if (saver != null) {
             new Copying(session, placed.keeping()).copy(work.takes(), saver);
@@ -378,8 +380,10 @@ public final class JdbcStore implements Store {
         }
         if (keeper != null) {
             keeper.end(approval.receipt(found));
-            new Recorder(session, place.tables())
-                    .write(approval.entry(found, touched, keeper.part()), approval.outbox());
+            TrailEntry entry = approval.entry(found, touched, keeper.part());
+            if (entry != null) {
+                new Recorder(session, place.tables()).write(entry, approval.outbox());
+            }
         }
         transaction.finish(root);
         transaction.afterCommit(work.afterCommit());
@@ -447,13 +451,19 @@ public final class JdbcStore implements Store {
 
         @Override
         public <T> T writing(Function<Session, T> write) {
-            try (Transaction transaction =
-                    transactions.begin(keysInMemory, new Watch() {}, dialect.isolationForOwnTables())) {
-                T written = write.apply(transaction.session());
-                transaction.finish(catalog.place().tables().table("trail"));
-                return written;
-            } catch (Busy busy) {
-                throw new BusyException(table(busy), detail(busy), busy);
+            for (int attempt = 1; ; attempt++) {
+                try (Transaction transaction =
+                        transactions.begin(keysInMemory, new Watch() {}, dialect.isolationForOwnTables())) {
+                    try {
+                        T written = write.apply(transaction.session());
+                        transaction.finish(catalog.place().tables().table("trail"));
+                        return written;
+                    } catch (Busy busy) {
+                        if (!busy.deadlock() || !transaction.mayBeRepeated() || attempt == ATTEMPTS) {
+                            throw new BusyException(table(busy), detail(busy), busy);
+                        }
+                    }
+                }
             }
         }
     }

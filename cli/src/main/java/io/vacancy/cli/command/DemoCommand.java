@@ -119,6 +119,25 @@ final class DemoCommand implements Callable<Integer> {
         step("preview", "mooring", "--where", "left_on < DATE '2026-01-01'", "--rows", "--db", db);
         step("delete", "mooring", "--where", "left_on < DATE '2026-01-01'", "--at-most", "1", "--yes", "--db", db);
 
+        title("11. Who did all that? The audit history tells, what was refused as well; and what happened to boat 17.");
+        step("history", "boat", "--key", "17", "--rules", rules, "--db", db);
+        screen.print("");
+        screen.print("Who and when are the same as in the application's own columns, which the rule book names:");
+        step("history", "berth_contract", "--most", "1", "--rules", rules, "--db", db);
+        step(
+                "preview",
+                "berth_contract",
+                "--where",
+                "contract_no = 2 AND rent = 790",
+                "--rows",
+                "--rules",
+                rules,
+                "--db",
+                db);
+        screen.print("");
+        screen.print("The entries are sealed, one after the other. Whoever changes one is found out:");
+        step("verify-trail", "--rules", rules, "--db", db);
+
         title("Yours to try");
         screen.print("  vacancy relations --db " + db);
         screen.print("  vacancy delete skipper --key 2 --db " + db + "     who still has boats");
@@ -128,6 +147,7 @@ final class DemoCommand implements Callable<Integer> {
         screen.print(
                 "  vacancy hold boat --key 14 --because \"case 7\" --db " + db + "     which nobody can erase then");
         screen.print("  vacancy purge --due --rules " + rules + " --db " + db);
+        screen.print("  vacancy history --rules " + rules + " --db " + db + "     everything, newest first");
         screen.print("  vacancy delete pier --key 3 --db " + db + " --format json --yes");
         return ExitCode.DONE;
     }

@@ -166,8 +166,16 @@ public final class HistoryScreen {
         effects.line()
                 .cell(Wording.grouped(trace.rows()))
                 .cell((action == null ? "" : OutcomeScreen.did(action)) + trace.table(), ink::leaving)
-                .cell(relation == null || relation.isEmpty() ? "" : "through " + relation, ink::quiet)
+                .cell(through(trace), ink::quiet)
                 .cell(keys + (trace.rows() > Math.min(KEYS_SHOWN, trace.keys().size()) ? ", …" : ""), ink::quiet);
+    }
+
+    private static String through(Trace trace) {
+        String relation = trace.relation();
+        boolean says =
+                trace.becomes() != null && (trace.action() == Action.REASSIGN || trace.action() == Action.REPLACE);
+        return (relation == null || relation.isEmpty() ? "" : "through " + relation)
+                + (says ? (relation == null ? "with " : ", now ") + trace.becomes() : "");
     }
 
     private static String values(Row row) {

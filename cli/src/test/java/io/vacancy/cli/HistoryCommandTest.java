@@ -1,0 +1,167 @@
+package io.vacancy.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vacancy.cli.Tool.Result;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What the command line tells of who did what. */
+class HistoryCommandTest {
+
+    @TempDir
+    private Path folder;
+
+    private Tool tool;
+
+    @BeforeEach
+    void harbour() throws Exception {
+        tool = Tool.onHarbourIn(folder);
+        Files.writeString(folder.resolve("vacancy.yaml"), """
+                version: 1
+                outbox: /harbour/office
+                tables:
+                  skipper: {personal: [name, email, phone]}
+                  boat: {marker: {date: left_on}}
+                relations:
+                  mooring.boat_id: {soft-delete: leave}
+                  logbook_entry.boat_id: {soft-delete: leave}
+                  inspection.boat_id: {soft-delete: leave}
+                """);
+        assertThat(run("setup").exit()).isZero();
+    }
+
+    private Result run(String... words) throws Exception {
+        List<String> all = new ArrayList<>(List.of(words));
+        all.addAll(List.of("--db", "harbour.db"));
+        return tool.run(all.toArray(String[]::new));
+    }
+
+    @Test
+    void whatHappenedToABoatIsOneCommand() throws Exception {
+        assertThat(run("history", "boat", "--key", "17").exit()).isEqualTo(3);
+        run("delete", "boat", "--key", "17", "--soft", "--yes", "--by", "Mira Holm", "--because", "sold");
+        run("restore", "boat", "--key", "17", "--yes", "--by", "Mira Holm");
+        Result gone = run(
+                "delete",
+                "boat",
+                "--key",
+                "17",
+                "--answer",
+                "yes",
+                "--by",
+                "Jonas Reik",
+                "--on-behalf-of",
+                "the port court",
+                "--origin",
+                "ticket=HB-112",
+                "--format",
+                "json");
+        String receipt = new ObjectMapper().readTree(gone.out()).path("receipt").asText();
+        run("restore", receipt, "--yes", "--by", "Mira Holm");
+        run("purge", receipt, "--yes", "--by", "Mira Holm");
+
+        String told = run("history", "boat", "--key", "17").out();
+
+        assertThat(told)
+                .containsSubsequence(
+                        "Removed for good boat 17 by Mira Holm",
+                        "Brought back boat 17 by Mira Holm",
+                        "Erased boat 17 by Jonas Reik for the port court",
+                        "5  erased from power_reading",
+                        "Erase boat Osprey (id 17)? – answered \"yes\"",
+                        "ticket: HB-112",
+                        "Brought back boat 17 by Mira Holm",
+                        "Marked as deleted boat 17 by Mira Holm",
+                        "sold")
+                // Purged, it is known no more what it held.
+                .doesNotContain("it held");
+        assertThat(run("history", "--receipt", receipt, "--format", "csv").out().lines())
+                .hasSize(4);
+        String jsonLines =
+                run("history", "--who", "Jonas Reik", "--format", "jsonl").out();
+        JsonNode entry = new ObjectMapper().readTree(jsonLines);
+        assertThat(entry.path("receipt").asText()).isEqualTo(receipt);
+        assertThat(entry.path("effects").path(0).path("keys").path(0).asText()).isEqualTo("17");
+    }
+
+    @Test
+    void whatItHeldIsToldWhileItIsKept() throws Exception {
+        run("delete", "boat", "--key", "17", "--yes");
+        assertThat(run("history", "boat", "--key", "17").out()).contains("it held", "name Osprey, registration HV-204");
+    }
+
+    @Test
+    void whatWasRefusedIsToldWithoutPersonalValues() throws Exception {
+        assertThat(run("delete", "skipper", "--where", "name = 'Mira Holm'", "--yes")
+                        .exit())
+                .isNotZero();
+        assertThat(run("delete", "boat", "--key", "14", "--yes").exit()).isEqualTo(4);
+        assertThat(run("delete", "boat", "--key", "17", "--answer", "rather not")
+                        .exit())
+                .isEqualTo(5);
+        assertThat(run("history", "--ending", "declined").out())
+                .contains("Not erased but declined: boat 17")
+                .contains("answered \"rather not\"");
+        assertThat(run("history", "--ending", "blocked", "--kind", "erase").out())
+                .contains("inspection.boat_id");
+        String page = run("history", "--most", "1").out();
+        String after = page.substring(page.indexOf("--after ") + 8).strip();
+        assertThat(run("history", "--after", after).out())
+                .doesNotContain("declined")
+                .contains("blocked");
+    }
+
+    @Test
+    void badInputSaysWhatIsWrong() throws Exception {
+        assertThat(run("history", "--key", "17").err()).contains("no table");
+        assertThat(run("history", "--kind", "melt").err())
+                .contains("--kind melt is not known")
+                .contains("soft-delete");
+        assertThat(run("history", "--format", "json").out()).contains("jsonl");
+        assertThat(run("history", "--after", "nowhere").err()).contains("no entry nowhere");
+        assertThat(run("history", "boot").err()).contains("did you mean boat");
+        assertThat(run("verify-trail", "--head", "3").err()).contains("no head of a trail");
+        assertThat(run("verify-trail", "--seal-key-env", "NO_SUCH_SECRET").err())
+                .contains("NO_SUCH_SECRET is not set");
+    }
+
+    @Test
+    void aTrailThatWasChangedIsFound() throws Exception {
+        run("delete", "boat", "--key", "17", "--yes");
+        run("delete", "boat", "--key", "14", "--yes");
+        Result sound = run("verify-trail");
+        assertThat(sound.exit()).isZero();
+        assertThat(sound.out()).contains("Sound. 2 entries");
+        String head = run("seal-trail").out().strip();
+        assertThat(run("verify-trail", "--head", head).exit()).isZero();
+        tool.execute("UPDATE vacancy_trail SET actor = 'nobody' WHERE entry_no = 1");
+        Result changed = run("verify-trail");
+        assertThat(changed.exit()).isEqualTo(9);
+        assertThat(changed.out()).contains("Not sound. At place 1").contains("Column actor says nobody");
+        JsonNode document = new ObjectMapper()
+                .readTree(run("verify-trail", "--format", "json").out());
+        assertThat(document.path("sound").asBoolean(true)).isFalse();
+        assertThat(document.path("flaw").path("kind").asText()).isEqualTo("changed");
+    }
+
+    @Test
+    void eventsArePassedOnOnce() throws Exception {
+        assertThat(run("pass-on").exit()).isEqualTo(3);
+        run("delete", "boat", "--key", "17", "--yes");
+        assertThat(run("pass-on", "--look").out().lines()).hasSize(1);
+        Result passed = run("pass-on");
+        JsonNode event = new ObjectMapper().readTree(passed.out());
+        assertThat(event.path("source").asText()).isEqualTo("/harbour/office");
+        assertThat(event.path("data").path("table").asText()).isEqualTo("boat");
+        assertThat(passed.err()).contains("1 passed on");
+        assertThat(run("pass-on").exit()).isEqualTo(3);
+    }
+}
