@@ -30,6 +30,7 @@ import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -239,15 +240,21 @@ record Chronicle(
     TrailEntry held(Hold hold, Kind kind, Instant at) {
         String held = hold.table();
         List<Trace> traces = new ArrayList<>();
+        String because = hold.because();
+        String on = hold.on();
         if (held != null) {
+            Table table = rules.schema().table(held);
             List<String> keys = new ArrayList<>();
             if (!hold.key().isEmpty()) {
-                Table table = rules.schema().table(held);
-                keys.add(KeyText.of(table, typed(table, hold.key()), discretion));
+                List<Object> key = typed(table, hold.key());
+                keys.add(KeyText.of(table, key, discretion));
+                Request row = Request.from(held).keys(List.of(keyOf(table, key)));
+                Discreet told = new Discreet(discretion, row, table, Findings.withheld());
+                because = String.valueOf(told.text(because));
+                on = held + " " + keys.get(0);
             }
             traces.add(new Trace(held, null, null, null, keys.size(), keys));
         }
-        boolean personal = !discretion.none() && !hold.key().isEmpty();
         return new TrailEntry(
                 ReceiptId.next(at),
                 at,
@@ -256,16 +263,24 @@ record Chronicle(
                 actor,
                 onBehalfOf,
                 origin,
-                hold.because(),
+                because,
                 null,
                 held,
-                personal ? held + " " + traces.get(0).keys().get(0) : hold.on(),
+                on,
                 null,
                 traces,
                 hold.receipt() == null ? List.of() : List.of(hold.receipt()),
                 null,
                 0,
                 null);
+    }
+
+    private static Key keyOf(Table table, List<Object> values) {
+        Map<String, Object> parts = new LinkedHashMap<>();
+        for (int i = 0; i < values.size(); i++) {
+            parts.put(table.identity().columns().get(i), values.get(i));
+        }
+        return new Key(parts);
     }
 
     private static List<Object> typed(Table table, List<String> key) {

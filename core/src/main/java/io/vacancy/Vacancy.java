@@ -311,7 +311,7 @@ public final class Vacancy {
     }
 
     private Discretion discretion() {
-        return new Discretion(rules().personal(), settings.personalKey);
+        return new Discretion(rules(), settings.personalKey);
     }
 
     private Chronicle chronicle() {

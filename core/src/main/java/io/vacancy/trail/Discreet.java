@@ -2,6 +2,7 @@ package io.vacancy.trail;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Action;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Findings;
@@ -22,6 +23,9 @@ import org.jspecify.annotations.Nullable;
 /** One request and what was found, told without personal values. One thread only. */
 public final class Discreet {
 
+    /** Of more keys nobody names one in a reason. */
+    private static final int MOST_KEYS = 1_000;
+
     private final Discretion discretion;
     private final Words words = new Words();
     private final Request request;
@@ -35,6 +39,11 @@ public final class Discreet {
             this.findings = found;
         } else {
             rows(found).forEach(row -> discretion.remember(row, words));
+            found.effects().forEach(effect -> {
+                if (effect.relation() != null && effect.becomes() != null && effect.action() == Action.REASSIGN) {
+                    discretion.remember(effect.relation(), effect.becomes(), words);
+                }
+            });
             this.request = hidden(request, table);
             this.findings = hidden(found);
         }
@@ -99,6 +108,9 @@ public final class Discreet {
                     .forEach((column, value) -> values.put(column, discretion.hidden(table, column, value, words)));
             selection = new Selection.ByMatch(values);
         }
+        if (selection instanceof Selection.ByKeys by && by.keys().size() <= MOST_KEYS) {
+            by.keys().forEach(key -> discretion.remember(table, key.valuesFor(table), words));
+        }
         Narrowing narrowing = given.narrowing();
         Condition further = narrowing.condition();
         if (further != null) {
@@ -114,7 +126,13 @@ public final class Discreet {
             });
         }
         Map<String, String> rules = new LinkedHashMap<>();
-        given.rules().forEach((relation, rule) -> rules.put(relation, words.whole(rule)));
+        given.rules().forEach((relation, rule) -> {
+            int colon = rule.indexOf(':');
+            if (colon > 0) {
+                discretion.remember(relation, rule.substring(colon + 1), words);
+            }
+            rules.put(relation, words.whole(rule));
+        });
         return new Request(
                 given.table(),
                 selection,

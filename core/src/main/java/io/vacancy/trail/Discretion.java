@@ -10,12 +10,16 @@ import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
 import io.vacancy.rules.PersonalColumns;
+import io.vacancy.rules.Rules;
+import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.nio.charset.StandardCharsets;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -31,12 +35,14 @@ public final class Discretion {
 
     private static final int DIGEST_BYTES = 16;
 
+    private final Schema schema;
     private final PersonalColumns columns;
     private final @Nullable MacKey key;
 
     /** @param key null where no value is ever to be found again */
-    public Discretion(PersonalColumns columns, @Nullable MacKey key) {
-        this.columns = columns;
+    public Discretion(Rules rules, @Nullable MacKey key) {
+        this.schema = rules.schema();
+        this.columns = rules.personal();
         this.key = key;
     }
 
@@ -111,6 +117,31 @@ public final class Discretion {
             words.add(value, String.valueOf(hidden));
         }
         return hidden;
+    }
+
+    /** Remembers the values of a key that are personal. */
+    void remember(Table table, List<Object> key, Words words) {
+        for (int i = 0; i < key.size(); i++) {
+            hidden(table, table.identity().columns().get(i), key.get(i), words);
+        }
+    }
+
+    /**
+     * Remembers what a link becomes where that is personal.
+     *
+     * @param becomes the value, or values by column: {@code a=1,b=2}
+     */
+    void remember(String relation, String becomes, Words words) {
+        Relation link = schema.relation(relation);
+        for (String column : link.childColumns()) {
+            String origin = columns.origin(link.child(), column);
+            if (origin != null) {
+                for (String part : becomes.split(",")) {
+                    String value = part.substring(part.indexOf('=') + 1);
+                    words.add(value, digest(origin, value));
+                }
+            }
+        }
     }
 
     /** Remembers the personal values of a row, to be found in free text. */

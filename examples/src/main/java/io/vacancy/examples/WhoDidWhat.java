@@ -76,7 +76,7 @@ public class WhoDidWhat {
         try (Connection connection = dataSource.getConnection()) {
             connection.setAutoCommit(false);
             Vacancy within = vacancy.within(connection);
-            within.carryOut(Request.from("boat").key(15).expect(1)).receiptOrThrow();
+            within.carryOut(Request.from("fee").key(708).expect(1)).receiptOrThrow();
             connection.commit();
             within.committed();
         }

@@ -107,7 +107,7 @@ class ExamplesTest {
                         restore by Mira Holm for the skipper, 1 row
                         soft-delete by Mira Holm for the skipper, 1 row
                         Osprey
-                        blocked, because of 3 rows of boat through boat.skipper_id: still refers to it
+                        blocked, because of 2 rows of boat through boat.skipper_id: still refers to it
                         3
                         heard: done
                         true, 6 sealed

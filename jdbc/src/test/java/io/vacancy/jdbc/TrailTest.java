@@ -287,7 +287,7 @@ class TrailTest {
                         "CREATE TABLE gate (id INTEGER NOT NULL PRIMARY KEY, holder VARCHAR(40),"
                                 + " FOREIGN KEY (holder) REFERENCES pass (holder) ON DELETE CASCADE)",
                         "INSERT INTO pass VALUES ('Ilka Brandvold'), ('Tomas Reed'), ('Ann')",
-                        "INSERT INTO gate VALUES (1, 'Ilka Brandvold'), (2, 'Tomas Reed')",
+                        "INSERT INTO gate VALUES (1, 'Ilka Brandvold'), (2, 'Tomas Reed'), (3, 'Ann')",
                         "INSERT INTO boat VALUES (4, 'Kestrel', 2)",
                         "DELETE FROM mooring",
                         "UPDATE note SET answers = NULL",
@@ -321,7 +321,16 @@ class TrailTest {
         vacancy.carryOut(Request.from("skipper")
                 .where(ColumnTerm.column("email").equalTo("jonas@harbour.example"))
                 .expect(1));
-        vacancy.archive().holdRow("pass", "Tomas Reed", "case of a pass");
+        vacancy.archive().holdRow("pass", "Tomas Reed", "the case of Tomas Reed");
+        // Nobody has this key, and the reason names it all the same.
+        vacancy.carryOut(Request.from("pass")
+                .key("Ilka Brandvold")
+                .because("Ilka Brandvold asks again")
+                .expect(2));
+        vacancy.carryOut(Request.from("pass")
+                .key("Ann")
+                .reassign("gate.holder", "Tomas Reed")
+                .unasked("to Tomas Reed"));
 
         String everything =
                 ArchiveTest.contents(bench.database(), OWN).toString().toLowerCase(Locale.ROOT);
