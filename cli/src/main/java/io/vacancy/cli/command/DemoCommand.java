@@ -109,6 +109,8 @@ final class DemoCommand implements Callable<Integer> {
                 "rent=790",
                 "--from",
                 "2030-01-01",
+                "--by",
+                "Jonas Reik",
                 "--yes",
                 "--rules",
                 rules,

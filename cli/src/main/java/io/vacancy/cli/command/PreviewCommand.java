@@ -131,7 +131,9 @@ final class PreviewCommand implements Callable<Integer> {
         });
         String told = listed == 0
                 ? "There are no " + listing.what() + "."
-                : Wording.grouped(listed) + " " + listing.what() + ".";
+                : listed == 1
+                        ? "1 " + listing.what().replaceFirst("s ", " ").replaceFirst("that are", "that is") + "."
+                        : Wording.grouped(listed) + " " + listing.what() + ".";
         list.tell(told);
         return listed == 0 && !missing && !spared ? ExitCode.NOTHING : ExitCode.DONE;
     }

@@ -50,6 +50,7 @@ public final class HistoryScreen {
 
     private static final DateTimeFormatter SECONDS = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm:ss");
     private static final int KEYS_SHOWN = 5;
+    private static final int WIDTH = 100;
     private static final String INDENT = "    ";
 
     private final Ink ink;
@@ -91,18 +92,21 @@ public final class HistoryScreen {
         entry.traces().stream().filter(trace -> trace.action() != null).forEach(trace -> effect(trace, effects));
         lines.addAll(effects.lines(INDENT));
         TextTable facts = new TextTable(false, false);
+        entry.traces().stream()
+                .filter(trace -> trace.action() == Action.REPLACE)
+                .forEach(trace -> fact(facts, "successor", trace.becomes()));
         fact(facts, "because", entry.because());
         fact(facts, "stood in the way", done ? null : entry.reason());
         fact(facts, "selected", selected(entry));
         fact(facts, "deletion", entry.deletion() == null ? null : "@" + entry.deletion());
         Asked asked = entry.asked();
         fact(facts, asked == null ? "" : asked.how().word(), asked == null ? null : asked(asked));
-        fact(facts, "of receipt", entry.receipts().isEmpty() ? null : String.join(", ", entry.receipts()));
+        fact(facts, "kept under", entry.receipts().isEmpty() ? null : String.join(", ", entry.receipts()));
         fact(facts, "receipt", entry.receipt() == null ? null : receipt(entry));
         fact(facts, "origin", entry.origin().isEmpty() ? null : origin(entry));
         lines.addAll(facts.lines(INDENT));
         if (image != null) {
-            lines.add(INDENT + ink.quiet("it held  ") + values(image));
+            held(image, lines);
         }
     }
 
@@ -172,17 +176,26 @@ public final class HistoryScreen {
 
     private static String through(Trace trace) {
         String relation = trace.relation();
-        boolean says =
-                trace.becomes() != null && (trace.action() == Action.REASSIGN || trace.action() == Action.REPLACE);
         return (relation == null || relation.isEmpty() ? "" : "through " + relation)
-                + (says ? (relation == null ? "with " : ", now ") + trace.becomes() : "");
+                + (trace.action() == Action.REASSIGN ? ", now " + trace.becomes() : "");
     }
 
-    private static String values(Row row) {
-        return row.values().entrySet().stream()
-                .filter(value -> value.getValue() != null)
-                .map(value -> value.getKey() + " " + RowsScreen.shown(value.getValue()))
-                .collect(Collectors.joining(", "));
+    /** Broken between columns, since rows are wide. */
+    private void held(Row row, List<String> lines) {
+        StringBuilder line = new StringBuilder();
+        String title = ink.quiet("it held  ");
+        for (Map.Entry<String, @Nullable Object> value : row.values().entrySet()) {
+            if (value.getValue() != null) {
+                String next = value.getKey() + " " + RowsScreen.shown(value.getValue());
+                if (line.length() + next.length() > WIDTH) {
+                    lines.add(INDENT + title + line + ",");
+                    title = " ".repeat("it held  ".length());
+                    line.setLength(0);
+                }
+                line.append(line.isEmpty() ? "" : ", ").append(next);
+            }
+        }
+        lines.add(INDENT + title + line);
     }
 
     private static String at(Instant time) {
@@ -236,7 +249,7 @@ public final class HistoryScreen {
         }
         TextTable facts = new TextTable(false, false);
         fact(facts, "entry", flaw == null ? null : flaw.entry());
-        fact(facts, "head", found.head().toString());
+        fact(facts, flaw == null ? "head" : "sound up to", found.head().toString());
         fact(facts, "head kept elsewhere", kept == null ? null : kept.toString());
         Instant oldest = found.oldestUnsealed();
         fact(
