@@ -1,5 +1,6 @@
 package io.vacancy;
 
+import io.vacancy.failure.BusyException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
@@ -73,9 +74,11 @@ abstract class Aftermath {
             if ((last == null || now - last >= every) && sealed.compareAndSet(last, now)) {
                 try {
                     store.trail().seal(chain, clock.instant());
-                } catch (VacancyException later) {
-                    // What was done is done; the next sealing takes it along.
-                    LOG.debug("the trail was not sealed: {}", later.getMessage());
+                } catch (BusyException later) {
+                    LOG.debug("the trail is sealed by somebody else: {}", later.getMessage());
+                } catch (VacancyException failed) {
+                    // What was done is done; whoever verifies the trail is told.
+                    LOG.warn("the trail was not sealed: {}", failed.getMessage());
                 }
             }
         }

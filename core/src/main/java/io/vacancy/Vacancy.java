@@ -68,6 +68,7 @@ import org.jspecify.annotations.Nullable;
 public final class Vacancy {
 
     private static final int MOST_KEYS_IN_TRAIL = 100_000;
+    private static final int LONGEST_ACTOR = 255;
 
     private final Settings settings;
     private final Store store;
@@ -657,6 +658,11 @@ public final class Vacancy {
         String who = actor == null ? null : actor.get();
         if (who == null || who.isBlank()) {
             throw new MisuseException("The actor is empty; somebody has to be named as the one who asks.");
+        }
+        if (who.length() > LONGEST_ACTOR) {
+            throw new MisuseException(
+                    "The actor has " + who.length() + " characters, and a receipt keeps " + LONGEST_ACTOR + ".",
+                    "Give a name or an identifier, and the rest as origin(…).");
         }
         return who;
     }

@@ -1,6 +1,7 @@
 package io.vacancy.jdbc;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.session.Faults;
 import io.vacancy.schema.TableName;
@@ -8,13 +9,19 @@ import io.vacancy.store.Watch;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Savepoint;
+import java.sql.Statement;
 import java.util.function.Consumer;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /** The caller's own transaction: never begun, committed or rolled back here, undone to a savepoint. */
 final class CallerTransaction extends Transaction {
 
+    private static final Logger LOG = LoggerFactory.getLogger(CallerTransaction.class);
+
     private final Savepoint before;
     private boolean finished;
+    private boolean streaming;
 
     private CallerTransaction(
             Connection connection,
@@ -62,7 +69,26 @@ final class CallerTransaction extends Transaction {
     }
 
     @Override
+    void streaming() {
+        streaming = true;
+    }
+
+    /** Where a stream of the same transaction is still read, an engine may keep the table until the connection ends. */
+    @Override
+    void drop(Statement statement, String drop) {
+        try {
+            statement.execute(drop);
+        } catch (SQLException stillUsed) {
+            LOG.debug("{} is left for later: {}", drop, stillUsed.getMessage());
+        }
+    }
+
+    @Override
     public void close() {
+        if (streaming) {
+            closeStream();
+            return;
+        }
         try {
             if (finished) {
                 removeKeys();
@@ -73,6 +99,20 @@ final class CallerTransaction extends Transaction {
             connection.releaseSavepoint(before);
         } catch (SQLException failed) {
             throw Faults.of(failed, END, dialect);
+        }
+    }
+
+    /**
+     * The savepoint is older than whatever the caller did since the stream was opened: going back to it would undo
+     * that, and releasing it the caller's own savepoints.
+     */
+    private void closeStream() {
+        try {
+            removeKeys();
+            tidy();
+        } catch (SQLException | VacancyException over) {
+            // The caller ended the transaction, or the connection, before the stream.
+            LOG.debug("a stream outlived its transaction: {}", over.getMessage());
         }
     }
 }

@@ -311,7 +311,9 @@ public final class JdbcStore implements Store {
     private <T> Stream<T> streaming(@Nullable Deletion deletion, Watch watch, Function<Session, Stream<T>> query) {
         return looking(deletion, watch, transaction -> {
             try {
-                return query.apply(transaction.session()).onClose(transaction::close);
+                Stream<T> stream = query.apply(transaction.session()).onClose(transaction::close);
+                transaction.streaming();
+                return stream;
             } catch (RuntimeException failed) {
                 transaction.close();
                 throw failed;

@@ -51,6 +51,11 @@ abstract class Transaction implements AutoCloseable {
     /** Runs statements that commit, once all else is; not on a caller's connection, which may not be committed. */
     void afterCommit(List<String> statements) {}
 
+    /**
+     * From now on a stream reads in it, until it is closed; what others do meanwhile in the same transaction stays.
+     */
+    void streaming() {}
+
     @Override
     public abstract void close();
 
@@ -75,7 +80,7 @@ abstract class Transaction implements AutoCloseable {
     void tidy() throws SQLException {
         try (Statement statement = connection.createStatement()) {
             for (String drop : session.keyTables().afterwards()) {
-                statement.execute(drop);
+                drop(statement, drop);
             }
             if (usualWait != null) {
                 statement.execute(dialect.waitSetting().set(usualWait));
@@ -83,6 +88,10 @@ abstract class Transaction implements AutoCloseable {
         } finally {
             session.keyTables().release();
         }
+    }
+
+    void drop(Statement statement, String drop) throws SQLException {
+        statement.execute(drop);
     }
 
     /** Takes keys out of tables that stay, as part of the transaction. */

@@ -358,8 +358,9 @@ class ShapesTest {
         int few = statementsForSparing(engine, 3);
         int many = statementsForSparing(engine, 60);
 
-        // A key table takes the place of bound keys in between, which costs a few statements once.
-        assertThat(many).isLessThanOrEqualTo(few + 12);
+        // A key table takes the place of bound keys in between, which costs a few statements once; on H2, where they
+        // are shared, a few more.
+        assertThat(many).isLessThanOrEqualTo(few + (engine == Engine.H2 ? 18 : 12));
     }
 
     private static int statementsForSparing(Engine engine, int boats) {

@@ -17,11 +17,13 @@ import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Images;
+import io.vacancy.request.Key;
 import io.vacancy.request.Request;
 import io.vacancy.request.Restore;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
+import io.vacancy.schema.Row;
 import io.vacancy.trail.Asked;
 import io.vacancy.trail.OutboxEvent;
 import io.vacancy.trail.Trace;
@@ -32,7 +34,11 @@ import io.vacancy.trail.Verification;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -485,6 +491,114 @@ class TrailTest {
         assertThat(bench.count("boat")).isEqualTo(3);
         assertThat(told(vacancy.history())).hasSize(1);
         assertThat(vacancy.trail().verify().sound()).isTrue();
+    }
+
+    /** Who and when stand in several places, and are the same everywhere. */
+    @OnEveryEngine
+    void stampsMarkersReceiptAndTrailAgree(Engine engine) {
+        Bench bench = Bench.of(
+                engine,
+                "CREATE TABLE berth (id INTEGER NOT NULL PRIMARY KEY, gone_at "
+                        + (engine == Engine.MARIADB ? "DATETIME(6)" : "TIMESTAMP")
+                        + ", gone_by VARCHAR(40), gone_with VARCHAR(64), changed_by VARCHAR(40), changed_at "
+                        + (engine == Engine.MARIADB ? "DATETIME(6)" : "TIMESTAMP") + ")",
+                "INSERT INTO berth (id) VALUES (1)",
+                "INSERT INTO berth (id) VALUES (2)");
+        Vacancy vacancy = on(
+                bench,
+                RuleBook.build(book -> book.table("berth", t -> t.marker(
+                                Marker.date("gone_at").who("gone_by").receipt("gone_with"))
+                        .stamps("changed_by", "changed_at"))),
+                builder -> builder.clock(Clock.tick(Clock.systemUTC(), Duration.ofNanos(1))));
+        vacancy.archive().setUp();
+        Receipt receipt =
+                vacancy.carryOut(Request.from("berth").key(1).soft().expect(1)).receiptOrThrow();
+
+        TrailEntry entry = told(vacancy.history()).get(0);
+        Row row;
+        try (Stream<Row> rows = vacancy.rows(Request.from("berth").key(1).withMarked())) {
+            row = rows.findFirst().orElseThrow();
+        }
+
+        LocalDateTime at = LocalDateTime.ofInstant(entry.at(), ZoneOffset.UTC);
+        assertThat(entry.at()).isEqualTo(receipt.at());
+        assertThat(row.get("gone_at")).isEqualTo(at);
+        assertThat(row.get("changed_at")).isEqualTo(at);
+        assertThat(List.of(row.text("gone_by"), row.text("changed_by"), receipt.by(), entry.by()))
+                .containsOnly("Mira Holm");
+        assertThat(List.of(row.text("gone_with"), receipt.id())).containsOnly(String.valueOf(entry.receipt()));
+        assertThat(vacancy.archive().receipt(receipt.id()).get(0))
+                .contains(receipt.at().toString());
+    }
+
+    @OnEveryEngine
+    void everyPartOfAReceiptHasItsEntry(Engine engine) {
+        Bench bench = ArchiveTest.bench(engine);
+        Receipt first =
+                bench.vacancy().carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
+        bench.vacancy()
+                .carryOut(Request.from("boat").key(2).continuing(first.id()).expect(1))
+                .receiptOrThrow();
+
+        assertThat(told(bench.vacancy().history().receipt(first.id())))
+                .extracting(TrailEntry::part, entry -> entry.traces().get(0).keys())
+                .containsExactly(tuple(2, List.of("2")), tuple(1, List.of("1")));
+    }
+
+    @OnEveryEngine
+    void tablesAndKeysAreFoundAsTheyAreWritten(Engine engine) {
+        Bench bench = Bench.of(
+                engine,
+                "CREATE TABLE slip (code VARCHAR(300) NOT NULL, side INTEGER NOT NULL, PRIMARY KEY (code, side))",
+                "INSERT INTO slip VALUES ('a', 1), ('A', 2), ('" + "x".repeat(290) + "', 3), ('" + "x".repeat(289)
+                        + "y', 3)");
+        bench.vacancy().archive().setUp();
+        bench.vacancy().carryOut(Request.from("slip").everyRow().expect(4)).receiptOrThrow();
+        bench.database().run("INSERT INTO slip VALUES ('a', 1)");
+        bench.vacancy()
+                .carryOut(
+                        Request.from("slip").key(Key.of("code", "a", "side", 1)).expect(1))
+                .receiptOrThrow();
+
+        History history = bench.vacancy().history();
+        assertThat(told(history.of("slip", "code=a,side=1"))).hasSize(2);
+        assertThat(told(history.of("slip", Key.of("side", 2, "code", "A")))).hasSize(1);
+        assertThat(told(history.of("slip", "code=A,side=1"))).isEmpty();
+        assertThat(told(history.of("slip", Key.of("side", 3, "code", "x".repeat(290)))))
+                .hasSize(1);
+        assertThat(told(history.of("slip", Key.of("side", 3, "code", "x".repeat(288) + "zz"))))
+                .isEmpty();
+        assertThat(told(history.of("slip"))).hasSize(2);
+        assertThat(bench.vacancy().trail().verify().sound()).isTrue();
+    }
+
+    @OnEveryEngine
+    void anActorThatNoReceiptCouldKeepIsRefused(Engine engine) {
+        Bench bench = ArchiveTest.bench(engine);
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(bench.database().source()))
+                .actor(() -> "x".repeat(256))
+                .open();
+        assertThatThrownBy(() -> vacancy.carryOut(Request.from("boat").key(1).expect(1)))
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining("256 characters");
+        assertThat(bench.count("boat")).isEqualTo(3);
+    }
+
+    /** A trail whose head is gone is not sealed any more, and deleting goes on. */
+    @OnEveryEngine
+    void whatIsDoneIsDoneThoughNobodyCanSealIt(Engine engine) {
+        Bench bench = ArchiveTest.bench(engine);
+        bench.database().run("DELETE FROM vacancy_head");
+
+        assertThat(bench.vacancy().carryOut(Request.from("boat").key(1).expect(1)))
+                .isInstanceOf(Outcome.Done.class);
+
+        assertThatThrownBy(() -> bench.vacancy().trail().seal())
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining("head of the trail is gone");
+        assertThat(bench.vacancy().trail().verify())
+                .returns(false, Verification::sound)
+                .returns(1L, Verification::unsealed);
     }
 
     @OnEveryEngine

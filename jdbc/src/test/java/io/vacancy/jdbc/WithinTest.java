@@ -11,6 +11,7 @@ import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
+import io.vacancy.schema.Row;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Proxy;
 import java.sql.Connection;
@@ -19,6 +20,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.LongStream;
+import java.util.stream.Stream;
 
 class WithinTest {
 
@@ -127,6 +129,24 @@ class WithinTest {
             }
             connection.rollback();
         }
+    }
+
+    /** What was done while a stream was open is not undone by closing it, whoever did it. */
+    @OnEveryEngine
+    void closingAStreamUndoesNothing(Engine engine) throws SQLException {
+        Bench bench = Bench.harbour(engine);
+        try (Connection connection = bench.database().connect()) {
+            connection.setAutoCommit(false);
+            Vacancy within = bench.vacancy().within(connection);
+            try (Stream<Row> boats = within.rows(Request.from("boat").everyRow())) {
+                assertThat(boats.count()).isEqualTo(8);
+                execute(connection, "UPDATE yard SET name = 'Slip and Daughters' WHERE id = 1");
+                within.carryOut(Request.from("boat").key(17).expect(1)).receiptOrThrow();
+            }
+            connection.commit();
+        }
+        assertThat(bench.count("boat")).isEqualTo(7);
+        assertThat(bench.count("yard WHERE name = 'Slip and Daughters'")).isEqualTo(1);
     }
 
     @OnEveryEngine

@@ -1,5 +1,6 @@
 package io.vacancy.jdbc.trail;
 
+import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.own.OwnTables;
 import io.vacancy.jdbc.own.Times;
 import io.vacancy.jdbc.session.Context;
@@ -46,11 +47,16 @@ public final class Sealing {
     public Step seal(Chain chain, Instant now) {
         String headTable = name("head");
         session.update(Sql.of("UPDATE " + headTable + " SET place_no = place_no WHERE one = 1"), SEALING);
-        Head head = session.query(
+        Head head = session
+                .query(
                         Sql.of("SELECT place_no, digest FROM " + headTable + " WHERE one = 1"),
                         SEALING,
                         row -> new Head(row.getLong(1), row.getString(2)))
-                .get(0);
+                .stream()
+                .findFirst()
+                .orElseThrow(() -> new MisuseException(
+                        "The head of the trail is gone, so nothing can be sealed after it.",
+                        "`vacancy verify-trail` tells how far the trail is sound."));
         // Those that committed before come first, and of these the one that was written first.
         List<Waiting> waiting = session.query(
                 Sql.of("SELECT t.id, t.content FROM " + name("unsealed") + " u JOIN " + name("trail")
