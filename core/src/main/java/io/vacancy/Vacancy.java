@@ -1,17 +1,14 @@
 package io.vacancy;
 
 import io.vacancy.CarryingOut.Objector;
-import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
 import io.vacancy.advice.Advisor;
 import io.vacancy.archive.Saver;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.failure.RuleBookException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.listener.Cancellation;
-import io.vacancy.listener.Listener;
 import io.vacancy.listener.Progress;
 import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
@@ -29,7 +26,6 @@ import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
 import io.vacancy.request.Restore;
 import io.vacancy.rules.FittedMarker;
-import io.vacancy.rules.RuleBook;
 import io.vacancy.rules.Rules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -43,9 +39,7 @@ import io.vacancy.store.Watch;
 import io.vacancy.trail.Chain;
 import io.vacancy.trail.Discretion;
 import io.vacancy.trail.HistoryQuery;
-import io.vacancy.trail.MacKey;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.util.Arrays;
@@ -67,7 +61,6 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Vacancy {
 
-    private static final int MOST_KEYS_IN_TRAIL = 100_000;
     private static final int LONGEST_ACTOR = 255;
 
     private final Settings settings;
@@ -83,136 +76,15 @@ public final class Vacancy {
 
     private record Compiled(Schema read, Rules rules, Compiler compiler) {}
 
-    /** Starts building on a store. */
-    public static Builder on(Store store) {
-        return new Builder(store);
+    /** Begins to open one on a store. */
+    public static Opening on(Store store) {
+        return new Opening(store);
     }
 
-    /** What an instance needs to know. */
-    public static final class Builder {
-
-        private final Store store;
-        private final Settings settings = new Settings();
-
-        private Builder(Store store) {
-            this.store = store;
-        }
-
-        /** The application's rule book; without one everything follows what the schema declares. */
-        public Builder rules(RuleBook rules) {
-            settings.rules = rules;
-            return this;
-        }
-
-        /** Who asks, looked up at each request, on the thread that makes it. */
-        public Builder actor(Supplier<String> actor) {
-            settings.actor = actor;
-            return this;
-        }
-
-        /** For whom the actor asks, where that is somebody else, looked up at each request; null for nobody else. */
-        public Builder onBehalfOf(Supplier<@Nullable String> whom) {
-            settings.onBehalfOf = whom;
-            return this;
-        }
-
-        /**
-         * From where it is asked, looked up at each request: any names and values that the audit history is to tell,
-         * such as the page and the address.
-         */
-        public Builder origin(Supplier<Map<String, String>> where) {
-            settings.origin = where;
-            return this;
-        }
-
-        /**
-         * A secret by which personal values are told apart in the audit history without being told; see
-         * {@link io.vacancy.rules.TableEntry#personal}. Without one they cannot even be asked for.
-         *
-         * @param secret at least 16 bytes, always the same; copied
-         */
-        public Builder personalKey(byte[] secret) {
-            settings.personalKey = MacKey.of(secret);
-            return this;
-        }
-
-        /**
-         * A secret by which the audit history is sealed, so that only who has it can seal it anew; see {@link Trail}.
-         *
-         * @param secret at least 16 bytes, the same from the first entry on; copied
-         */
-        public Builder sealKey(byte[] secret) {
-            settings.sealKey = MacKey.of(secret);
-            return this;
-        }
-
-        /**
-         * How often, at most, what this instance does is followed by a sealing of the audit history, on the same
-         * thread; once a second unless set.
-         */
-        public Builder sealEvery(Duration time) {
-            settings.sealEvery = time;
-            return this;
-        }
-
-        /**
-         * Of how many rows of each effect the audit history has the keys; 1,000 unless set.
-         *
-         * @param most from 0 to 100,000
-         */
-        public Builder keysInTrail(int most) {
-            if (most < 0 || most > MOST_KEYS_IN_TRAIL) {
-                throw new MisuseException(most + " keys cannot be told of an effect.", "Give 0 to 100,000.");
-            }
-            settings.keysInTrail = most;
-            return this;
-        }
-
-        /**
-         * The clock that receipts are dated by, and whose zone says which day is today; the machine's unless set.
-         */
-        public Builder clock(Clock clock) {
-            settings.clock = clock;
-            return this;
-        }
-
-        /** What the one who asks may see and touch, looked up at each request; everything unless set. */
-        public Builder scope(Supplier<Scope> scope) {
-            settings.scope = scope;
-            return this;
-        }
-
-        /** Who may do what, asked at each request; everybody may do everything unless set. */
-        public Builder permission(Permission permission) {
-            settings.permission = permission;
-            return this;
-        }
-
-        /** Hears of previews, outcomes, retries and progress. */
-        public Builder listener(Listener listener) {
-            settings.listener = listener;
-            return this;
-        }
-
-        /**
-         * Opens it, reads the schema and fits the rule book to it.
-         *
-         * @throws MisuseException if no actor is set
-         * @throws RuleBookException if the rule book does not fit the database
-         * @throws VacancyException if the database cannot be read
-         */
-        public Vacancy open() {
-            if (settings.actor == null) {
-                throw new MisuseException(
-                        "Nobody is named as the one who deletes.",
-                        "Set actor(…), such as actor(session::userName), before open().");
-            }
-            Settings said = new Settings(settings);
-            Aftermath own = new Aftermath.Own(store, new Chain(said.sealKey), said.clock, said.sealEvery);
-            Vacancy vacancy = new Vacancy(said, store, own);
-            vacancy.compiled();
-            return vacancy;
-        }
+    static Vacancy opened(Settings settings, Store store, Aftermath aftermath) {
+        Vacancy vacancy = new Vacancy(settings, store, aftermath);
+        vacancy.compiled();
+        return vacancy;
     }
 
     /**

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
+import io.vacancy.Opening;
 import io.vacancy.Vacancy;
 import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
@@ -199,7 +200,7 @@ class FaultsTest {
     }
 
     private static Vacancy open(DataSource source, Permission permission) {
-        Vacancy.Builder builder = Vacancy.on(JdbcStore.of(source)).actor(() -> "Mira Holm");
+        Opening builder = Vacancy.on(JdbcStore.of(source)).actor(() -> "Mira Holm");
         return (permission == null ? builder : builder.permission(permission)).open();
     }
 

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.tuple;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.vacancy.History;
+import io.vacancy.Opening;
 import io.vacancy.Vacancy;
 import io.vacancy.condition.ColumnTerm;
 import io.vacancy.engines.Engine;
@@ -55,7 +56,7 @@ class TrailTest {
             "vacancy_trail", "vacancy_trail_row", "vacancy_receipt", "vacancy_part", "vacancy_outbox", "vacancy_seal");
     private static final byte[] SECRET = "a secret of the harbour office".getBytes(StandardCharsets.UTF_8);
 
-    private static Vacancy on(Bench bench, RuleBook rules, UnaryOperator<Vacancy.Builder> more) {
+    private static Vacancy on(Bench bench, RuleBook rules, UnaryOperator<Opening> more) {
         return more.apply(Vacancy.on(JdbcStore.of(bench.database().source()))
                         .rules(rules)
                         .actor(() -> "Mira Holm"))

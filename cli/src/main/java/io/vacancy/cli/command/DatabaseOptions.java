@@ -1,5 +1,6 @@
 package io.vacancy.cli.command;
 
+import io.vacancy.Opening;
 import io.vacancy.Vacancy;
 import io.vacancy.cli.database.NamedDatabase;
 import io.vacancy.cli.screen.Screen;
@@ -83,7 +84,7 @@ final class DatabaseOptions {
 
     /** Opens it, in the name of the one who asks. */
     Vacancy open(WhoOptions who, Screen screen) {
-        Vacancy.Builder opening = Vacancy.on(store())
+        Opening opening = Vacancy.on(store())
                 .rules(ruleBook())
                 .listener(screen.progress())
                 .actor(who::by)

@@ -62,6 +62,9 @@ public final class BringingBack implements Work {
     private final Table root;
     private final Map<TableName, Stage> rows = new LinkedHashMap<>();
     private final List<LinkBack> links = new ArrayList<>();
+    /** Through which relations rows of a table were found, by the relation's number. */
+    private final Map<TableName, List<Integer>> found = new LinkedHashMap<>();
+
     private final List<String> relations = new ArrayList<>(List.of(""));
     private final List<Line> lines = new ArrayList<>();
     private final List<Blocker> unknown = new ArrayList<>();
@@ -424,6 +427,7 @@ public final class BringingBack implements Work {
                         + " ORDER BY " + Stage.VIA),
                 stage.context("counting images of"),
                 row -> counts.put(row.getInt(1), row.getLong(2)));
+        found.put(table, List.copyOf(counts.keySet()));
         counts.forEach((via, count) -> {
             List<Row> sample = deletion.shown()
                     ? reading(stage).first(SAMPLE, Sql.of("t." + Stage.VIA + " = " + via), reading(stage, "reading"))
@@ -492,12 +496,12 @@ public final class BringingBack implements Work {
     @Override
     public List<Touched> touched(int most) {
         List<Touched> touched = new ArrayList<>();
-        rows.forEach((table, stage) -> relations.forEach(relation -> {
-            Sql which = Sql.of("t." + Stage.VIA + " = " + relations.indexOf(relation));
+        found.forEach((table, ways) -> ways.forEach(via -> {
+            Stage stage = stage(table);
+            Sql which = Sql.of("t." + Stage.VIA + " = " + via);
             List<List<Object>> keys = Keys.first(session, stage.table(), stage.name(), which, most);
-            if (!keys.isEmpty()) {
-                touched.add(new Touched(table, Action.RESTORE, relation.isEmpty() ? null : relation, keys));
-            }
+            String relation = relations.get(via);
+            touched.add(new Touched(table, Action.RESTORE, relation.isEmpty() ? null : relation, keys));
         }));
         for (LinkBack link : links) {
             Stage stage = link.stage();
