@@ -30,6 +30,7 @@ import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -116,10 +117,9 @@ record Chronicle(
         List<String> keys = new ArrayList<>();
         List<String> identity = table.identity().columns();
         if (request.selection() instanceof Selection.ByKeys by) {
-            for (Key key : by.keys()) {
-                if (keys.size() < mostKeys) {
-                    keys.add(KeyText.of(table, key.valuesFor(table), discretion));
-                }
+            Iterator<Key> each = by.keys().iterator();
+            while (each.hasNext() && keys.size() < mostKeys) {
+                keys.add(KeyText.of(table, each.next().valuesFor(table), discretion));
             }
         } else if (table.identity().lasts()) {
             for (Row row : records) {

@@ -72,6 +72,7 @@ public final class BringingBack implements Work {
     private final List<String> warnings = new ArrayList<>();
     private final List<String> afterCommit = new ArrayList<>();
     private long spared;
+    private boolean stepwise;
 
     /**
      * @param receiptNo the number of the receipt under which they come back, asked for when they do
@@ -117,6 +118,7 @@ public final class BringingBack implements Work {
         if (own.isEmpty()) {
             return;
         }
+        stepwise = true;
         stage(root.name()).fill(own, 0, selected());
         if (images.receipts().isEmpty()) {
             // What hung on them went under the same receipts.
@@ -183,7 +185,7 @@ public final class BringingBack implements Work {
     }
 
     private Stage stage(TableName table) {
-        return rows.computeIfAbsent(table, name -> Stage.ofRows(session, tables, schema.table(name), true));
+        return rows.computeIfAbsent(table, name -> Stage.ofRows(session, tables, schema.table(name), true, stepwise));
     }
 
     private int via(@Nullable String relation) {

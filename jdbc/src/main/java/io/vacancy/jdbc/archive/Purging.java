@@ -117,7 +117,7 @@ public final class Purging implements Work {
     }
 
     private Stage stage(Table table, @Nullable Sql which) {
-        Stage stage = Stage.ofRows(session, tables, table, false);
+        Stage stage = Stage.ofRows(session, tables, table, false, false);
         stages.put(table.name(), stage);
         List<Line> own = lines.stream()
                 .filter(line -> !line.kept().links() && line.kept().table().equals(table.name()))
@@ -227,7 +227,7 @@ public final class Purging implements Work {
 
     /** What of whole lines the trail is told. */
     private Stage someOf(Table table, int most) {
-        Stage some = Stage.ofRows(session, tables, table, false);
+        Stage some = Stage.ofRows(session, tables, table, false, false);
         List<Line> own = lines.stream()
                 .filter(line -> !line.kept().links() && line.kept().table().equals(table.name()))
                 .toList();

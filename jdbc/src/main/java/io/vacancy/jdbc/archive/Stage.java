@@ -57,7 +57,13 @@ final class Stage {
     private final List<List<@Nullable Object>> waiting = new ArrayList<>();
 
     private Stage(
-            Session session, OwnTables tables, Table table, List<Column> columns, boolean links, boolean restorable) {
+            Session session,
+            OwnTables tables,
+            Table table,
+            List<Column> columns,
+            boolean links,
+            boolean restorable,
+            boolean stepwise) {
         this.session = session;
         this.dialect = session.dialect();
         this.tables = tables;
@@ -70,7 +76,9 @@ final class Stage {
         if (restorable && !key.isEmpty()) {
             unique.add(key.stream().map(dialect::quote).toList());
         }
-        unique.add(List.of(IMAGE));
+        if (stepwise) {
+            unique.add(List.of(IMAGE));
+        }
         this.name = session.keyTables()
                 .provide(
                         called -> links
@@ -83,9 +91,10 @@ final class Stage {
      * An empty one for whole rows.
      *
      * @param restorable whether only what can be brought back is meant, and of each key the newest
+     * @param stepwise whether images are added step by step and looked for before, which wants an index on them
      */
-    static Stage ofRows(Session session, OwnTables tables, Table table, boolean restorable) {
-        return new Stage(session, tables, table, table.columns(), false, restorable);
+    static Stage ofRows(Session session, OwnTables tables, Table table, boolean restorable, boolean stepwise) {
+        return new Stage(session, tables, table, table.columns(), false, restorable, stepwise);
     }
 
     /** An empty one for what a link held and what was written into it. */
@@ -96,7 +105,7 @@ final class Stage {
             columns.add(renamed(table.column(name), KeptColumn.OLD));
             columns.add(renamed(table.column(name), KeptColumn.WRITTEN));
         }
-        return new Stage(session, tables, table, columns, true, true);
+        return new Stage(session, tables, table, columns, true, true, false);
     }
 
     private static Column renamed(Column column, String before) {
@@ -334,7 +343,7 @@ final class Stage {
         if (!links) {
             Stage aside = spared;
             if (aside == null) {
-                aside = new Stage(session, tables, table, columns, false, false);
+                aside = new Stage(session, tables, table, columns, false, false, false);
                 spared = aside;
             }
             session.update(

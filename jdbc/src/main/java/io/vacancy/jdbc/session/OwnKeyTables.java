@@ -1,6 +1,7 @@
 package io.vacancy.jdbc.session;
 
 import io.vacancy.jdbc.sql.Sql;
+import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -10,8 +11,9 @@ import java.util.function.UnaryOperator;
 /** Temporary tables, which nobody else sees. */
 final class OwnKeyTables implements KeyTables {
 
-    // Names are never used twice, since a caller's transaction may go on after us.
+    // Names are never used twice, since a caller's transaction may go on after us, and a pool outlive a class loader.
     private static final AtomicLong NUMBER = new AtomicLong();
+    private static final String LOADED = Long.toString(new SecureRandom().nextLong() >>> 44, 36) + "_";
 
     private final Session session;
     private final List<String> names = new ArrayList<>();
@@ -22,7 +24,7 @@ final class OwnKeyTables implements KeyTables {
 
     @Override
     public String provide(UnaryOperator<String> definition, Context context) {
-        String name = Session.KEY_TABLES + NUMBER.incrementAndGet();
+        String name = Session.KEY_TABLES + LOADED + NUMBER.incrementAndGet();
         names.add(name);
         session.update(Sql.of(definition.apply(name)), context);
         return name;
