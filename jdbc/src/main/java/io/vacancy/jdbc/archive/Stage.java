@@ -73,7 +73,7 @@ final class Stage {
         this.columns = columns;
         this.key = table.identity().lasts() ? table.identity().columns() : List.of();
         List<List<String>> unique = new ArrayList<>();
-        if (restorable && !key.isEmpty()) {
+        if (restorable && !key.isEmpty() && (stepwise || links || dialect.looksUpRowByRow())) {
             unique.add(key.stream().map(dialect::quote).toList());
         }
         if (stepwise) {

@@ -449,6 +449,11 @@ public abstract class Dialect {
         return createKeyTable(stage, definitions, List.of());
     }
 
+    /** Whether it finds rows of a large table by an index alone, and not by hashing all of them at once. */
+    public boolean looksUpRowByRow() {
+        return true;
+    }
+
     /** What stands between columns and values of an INSERT that gives a number to a column which numbers itself. */
     public String overriding(Table table) {
         return "";

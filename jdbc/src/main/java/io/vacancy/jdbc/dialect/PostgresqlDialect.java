@@ -105,6 +105,11 @@ final class PostgresqlDialect extends Dialect {
     }
 
     @Override
+    public boolean looksUpRowByRow() {
+        return false;
+    }
+
+    @Override
     public @Nullable String dropKeyTable(String keyTable) {
         return null;
     }
