@@ -13,9 +13,11 @@ import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.Progress;
 import io.vacancy.listener.Progress.Step;
+import io.vacancy.listener.RowTaker;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
+import io.vacancy.schema.Row;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -45,6 +47,22 @@ class LongWorkTest {
     private static final Request LEFT =
             Request.from("boat").where(column("left_on").isNotNull());
 
+    /** However fast the machine is, the work has taken a second before the first row goes, and so is told of. */
+    private static final class SlowToBegin implements RowTaker {
+
+        @Override
+        public void begin() {
+            try {
+                Thread.sleep(1_100);
+            } catch (InterruptedException given) {
+                Thread.currentThread().interrupt();
+            }
+        }
+
+        @Override
+        public void take(Row row) {}
+    }
+
     @OnEveryEngine
     void progressGoesForwardToTheEndAndTheCountsAreRight(Engine engine) throws SQLException {
         Bench bench = big(engine);
@@ -58,7 +76,8 @@ class LongWorkTest {
                         told.add(progress);
                     }
                 })
-                .open();
+                .open()
+                .handingOver(new SlowToBegin());
 
         Preview seen = vacancy.preview(LEFT);
         Outcome outcome = vacancy.carryOut(seen, seen.question().answer("yes"));
