@@ -36,12 +36,19 @@ import org.jspecify.annotations.Nullable;
 public final class Archive {
 
     private final ArchiveStore store;
+    private final Supplier<Rules> rules;
     private final Supplier<Chronicle> chronicle;
     private final Clock clock;
     private final Aftermath aftermath;
 
-    Archive(ArchiveStore store, Supplier<Chronicle> chronicle, Clock clock, Aftermath aftermath) {
+    Archive(
+            ArchiveStore store,
+            Supplier<Rules> rules,
+            Supplier<Chronicle> chronicle,
+            Clock clock,
+            Aftermath aftermath) {
         this.store = store;
+        this.rules = rules;
         this.chronicle = chronicle;
         this.clock = clock;
         this.aftermath = aftermath;
@@ -197,8 +204,9 @@ public final class Archive {
         return stay == null || marker == null ? null : marker.markedBefore(now.minus(stay));
     }
 
+    /** Looking at what is kept wants no actor. */
     private Rules rules() {
-        return chronicle.get().rules();
+        return rules.get();
     }
 
     private String known(String table) {

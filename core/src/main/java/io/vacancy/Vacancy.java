@@ -150,7 +150,7 @@ public final class Vacancy {
 
     /** Where receipts and the images of rows that went are kept. */
     public Archive archive() {
-        return new Archive(store.archive(), this::chronicle, settings.clock, aftermath);
+        return new Archive(store.archive(), this::rules, this::chronicle, settings.clock, aftermath);
     }
 
     /** What was done, and what was refused: who, when, why. */
