@@ -1,16 +1,18 @@
 package io.vacancy;
 
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.KeptQuery;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.request.Images;
+import io.vacancy.failure.NotSetUpException;
 import io.vacancy.request.Key;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
-import io.vacancy.rules.FittedMarker;
-import io.vacancy.rules.Rules;
+import io.vacancy.rules.ResolvedMarker;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.store.ArchiveStore;
@@ -36,22 +38,22 @@ import org.jspecify.annotations.Nullable;
 public final class Archive {
 
     private final ArchiveStore store;
-    private final Supplier<Rules> rules;
-    private final Supplier<Chronicle> chronicle;
+    private final Supplier<ResolvedRules> rules;
+    private final Supplier<TrailEntryFactory> entries;
     private final Clock clock;
-    private final Aftermath aftermath;
+    private final OutcomePublisher publisher;
 
     Archive(
             ArchiveStore store,
-            Supplier<Rules> rules,
-            Supplier<Chronicle> chronicle,
+            Supplier<ResolvedRules> rules,
+            Supplier<TrailEntryFactory> entries,
             Clock clock,
-            Aftermath aftermath) {
+            OutcomePublisher publisher) {
         this.store = store;
         this.rules = rules;
-        this.chronicle = chronicle;
+        this.entries = entries;
         this.clock = clock;
-        this.aftermath = aftermath;
+        this.publisher = publisher;
     }
 
     /** Whether there is a place for receipts and images. */
@@ -75,20 +77,21 @@ public final class Archive {
     }
 
     /** What is kept, newest first. To be closed: until then it holds a connection. */
-    public Stream<Kept> kept(KeptQuery query) {
+    public Stream<ArchivedRows> rows(ArchiveQuery query) {
+        Arguments.notNull(query, "query");
         wanted();
         String table = query.table();
-        return store.kept(table == null ? query : query.of(known(table)));
+        return store.archived(table == null ? query : query.of(known(table)));
     }
 
     /**
-     * A receipt as the JSON documents that were kept of it, one for each of its parts; empty if there is none.
+     * A receipt as the JSON documents that were written of it, one for each of its parts; empty if there is none.
      *
-     * @param id its identifier
+     * @see Vacancy#receipt
      */
-    public List<String> receipt(String id) {
+    public List<String> documents(ReceiptId receipt) {
         wanted();
-        return store.receipts(id);
+        return store.documents(Arguments.notNull(receipt, "receipt"));
     }
 
     /** The holds that are in force, oldest first. */
@@ -103,16 +106,17 @@ public final class Archive {
      * @param because why; not empty
      * @throws MisuseException if there is no such receipt
      */
-    public Hold holdReceipt(String receipt, String because) {
+    public Hold holdReceipt(ReceiptId receipt, String because) {
         wanted();
-        if (store.receipts(receipt).isEmpty()) {
-            throw new MisuseException("There is no receipt " + receipt + " to hold.", "`vacancy kept` lists them.");
+        if (documents(receipt).isEmpty()) {
+            throw new MisuseException("There is no receipt " + receipt + " to hold.");
         }
         return place(receipt, null, List.of(), because);
     }
 
     /** Holds every row of a table and all images of its rows: none of them can be erased or purged. */
     public Hold holdTable(String table, String because) {
+        Arguments.notBlank(because, "because");
         wanted();
         return place(null, known(table), List.of(), because);
     }
@@ -123,6 +127,7 @@ public final class Archive {
      * @param key a value, or a {@link Key} of several
      */
     public Hold holdRow(String table, Object key, String because) {
+        Arguments.notBlank(because, "because");
         wanted();
         Table held = rules().schema().table(table);
         // Read as a key of this table, so that a slip is told now and not when it is too late.
@@ -133,12 +138,12 @@ public final class Archive {
         return place(null, held.toString(), values, because);
     }
 
-    private Hold place(@Nullable String receipt, @Nullable String table, List<String> key, String because) {
-        Chronicle who = chronicle.get();
+    private Hold place(@Nullable ReceiptId receipt, @Nullable String table, List<String> key, String because) {
+        TrailEntryFactory who = entries.get();
         Hold hold = new Hold(0, receipt, table, key, who.actor(), because, null);
         Instant now = clock.instant();
         Hold placed = store.place(hold, now, who.held(hold, Kind.HOLD, now));
-        aftermath.written();
+        publisher.written();
         return placed;
     }
 
@@ -149,16 +154,16 @@ public final class Archive {
      */
     public void release(long number) {
         wanted();
-        Chronicle who = chronicle.get();
+        TrailEntryFactory who = entries.get();
         Instant now = clock.instant();
         Hold released = store.holds().stream()
                 .filter(hold -> hold.number() == number)
                 .findFirst()
                 .orElse(null);
         if (released == null || !store.release(number, who.actor(), now, who.held(released, Kind.RELEASE, now))) {
-            throw new MisuseException("No hold " + number + " is in force.", "`vacancy hold` lists those that are.");
+            throw new MisuseException("No hold " + number + " is in force.");
         }
-        aftermath.written();
+        publisher.written();
     }
 
     /**
@@ -173,25 +178,21 @@ public final class Archive {
         for (TableName name : rules().marked()) {
             Condition over = over(name, now);
             if (over != null) {
-                due.add(Request.from(name.toString())
+                due.add(Request.erase(name.toString())
                         .where(over)
-                        .withMarked()
-                        .erase()
+                        .includingMarked()
                         .withoutArchive()
-                        .onBlocked(OnBlocked.SPARE));
+                        .onBlocked(OnBlocked.SKIP));
             }
         }
         if (ready()) {
             Set<TableName> tables = new TreeSet<>();
-            try (Stream<Kept> over = store.kept(KeptQuery.all().withUsed().dueAt(now.toInstant()))) {
-                over.filter(kept -> kept.there() > 0).map(Kept::table).forEach(tables::add);
+            try (Stream<ArchivedRows> over =
+                    store.archived(ArchiveQuery.all().withUsed().dueAt(now.toInstant()))) {
+                over.filter(kept -> kept.there() > 0).map(ArchivedRows::table).forEach(tables::add);
             }
             for (TableName table : tables) {
-                due.add(Request.from(table.toString())
-                        .everyRow()
-                        .fromArchive(Images.due(now.toInstant()))
-                        .purging()
-                        .onBlocked(OnBlocked.SPARE));
+                due.add(Request.purgeDue(table.toString()).onBlocked(OnBlocked.SKIP));
             }
         }
         return due;
@@ -200,12 +201,12 @@ public final class Archive {
     /** What holds for the rows that have been marked for longer than they need to be; null where nothing says so. */
     private @Nullable Condition over(TableName table, ZonedDateTime now) {
         Period stay = rules().retention(table).softDeleted();
-        FittedMarker marker = rules().marker(table);
+        ResolvedMarker marker = rules().marker(table);
         return stay == null || marker == null ? null : marker.markedBefore(now.minus(stay));
     }
 
     /** Looking at what is kept wants no actor. */
-    private Rules rules() {
+    private ResolvedRules rules() {
         return rules.get();
     }
 
@@ -215,13 +216,7 @@ public final class Archive {
 
     private void wanted() {
         if (!store.ready()) {
-            throw notReady();
+            throw new NotSetUpException();
         }
-    }
-
-    static MisuseException notReady() {
-        return new MisuseException(
-                "Vacancy keeps nothing in this database, since its own tables are not there.",
-                "Run `vacancy setup` once, or call archive().setUp().");
     }
 }

@@ -1,10 +1,10 @@
 package io.vacancy;
 
 import io.vacancy.preview.Effect;
-import io.vacancy.preview.Findings;
-import io.vacancy.preview.Wording;
+import io.vacancy.preview.Impact;
+import io.vacancy.preview.Messages;
 import io.vacancy.request.Limits;
-import io.vacancy.rules.Rules;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.LinkedHashMap;
@@ -12,38 +12,39 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** What refuses a request by number, whatever the answer. */
-record Guards(Limits limits, Rules rules) {
+record Guards(Limits limits, ResolvedRules rules) {
 
     /** Which guard refuses it and why, or null. */
     @Nullable
-    String refusal(Table table, Findings found) {
+    String refusal(Table table, Impact found) {
         long selected = found.selected();
         Long expected = limits.expect();
         if (expected != null && expected != selected) {
-            return Wording.rows(expected) + " of " + table + (expected == 1 ? " was" : " were")
-                    + " expected, but the selection has " + Wording.rows(selected) + ".";
+            return Messages.rows(expected) + " of " + table + (expected == 1 ? " was" : " were")
+                    + " expected, but the selection has " + Messages.rows(selected) + ".";
         }
         Long most = limits.atMost();
         if (most != null && selected > most) {
-            return "The selection has " + Wording.rows(selected) + " of " + table + ", and at most "
-                    + Wording.grouped(most) + " may go in one deletion.";
+            return "The selection has " + Messages.rows(selected) + " of " + table + ", and at most "
+                    + Messages.grouped(most) + " may go in one deletion.";
         }
         Long mostInAll = limits.atMostInAll();
         if (mostInAll != null && found.going() > mostInAll) {
-            return Wording.rows(found.going()) + " would go in all, and at most " + Wording.grouped(mostInAll)
+            return Messages.rows(found.going()) + " would go in all, and at most " + Messages.grouped(mostInAll)
                     + " may go in one deletion.";
         }
         Long there = found.present().get(table.name());
         Double percent = limits.atMostPercent();
         if (percent != null && there != null && selected > Limits.rowsOf(percent, there)) {
-            return "The selection has " + Wording.grouped(selected) + " of the " + Wording.rows(there) + " of " + table
-                    + ", and at most " + Wording.percent(percent) + " may go in one deletion: "
-                    + Wording.rows(Limits.rowsOf(percent, there)) + ".";
+            return "The selection has " + Messages.grouped(selected) + " of the " + Messages.rows(there) + " of "
+                    + table
+                    + ", and at most " + Messages.percent(percent) + " may go in one deletion: "
+                    + Messages.rows(Limits.rowsOf(percent, there)) + ".";
         }
         return emptied(found);
     }
 
-    private @Nullable String emptied(Findings found) {
+    private @Nullable String emptied(Impact found) {
         Map<TableName, Long> going = new LinkedHashMap<>();
         for (Effect effect : found.effects()) {
             if (effect.goes()) {
@@ -53,7 +54,7 @@ record Guards(Limits limits, Rules rules) {
         for (Map.Entry<TableName, Long> table : going.entrySet()) {
             Long there = found.present().get(table.getKey());
             if (there != null && there.equals(table.getValue()) && rules.neverEmptied(table.getKey())) {
-                return "Every one of the " + Wording.rows(there) + " of " + table.getKey()
+                return "Every one of the " + Messages.rows(there) + " of " + table.getKey()
                         + " would go, and the table is never to be emptied.";
             }
         }

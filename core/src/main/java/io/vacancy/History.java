@@ -1,13 +1,15 @@
 package io.vacancy;
 
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Key;
-import io.vacancy.rules.Rules;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Table;
 import io.vacancy.store.TrailStore;
-import io.vacancy.trail.Discretion;
 import io.vacancy.trail.HistoryQuery;
 import io.vacancy.trail.KeyText;
+import io.vacancy.trail.Redactor;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
@@ -27,12 +29,17 @@ import org.jspecify.annotations.Nullable;
 public final class History {
 
     private final Supplier<TrailStore> store;
-    private final Rules rules;
-    private final Discretion discretion;
+    private final ResolvedRules rules;
+    private final Redactor discretion;
     private final Predicate<Table> seen;
     private final HistoryQuery query;
 
-    History(Supplier<TrailStore> store, Rules rules, Discretion discretion, Predicate<Table> seen, HistoryQuery query) {
+    History(
+            Supplier<TrailStore> store,
+            ResolvedRules rules,
+            Redactor discretion,
+            Predicate<Table> seen,
+            HistoryQuery query) {
         this.store = store;
         this.rules = rules;
         this.discretion = discretion;
@@ -47,6 +54,7 @@ public final class History {
      */
     public record Page(List<TrailEntry> entries, @Nullable String next) {
         public Page {
+            Arguments.noneNull(entries, "entries");
             entries = List.copyOf(entries);
         }
     }
@@ -78,31 +86,36 @@ public final class History {
 
     /** Only what this one did. */
     public History by(String who) {
+        Arguments.notBlank(who, "who");
         return with(query.by(who));
     }
 
     /** Only what was done under a receipt, or to what it keeps. */
-    public History receipt(String id) {
-        return with(query.receipt(id));
+    public History receipt(ReceiptId id) {
+        return with(query.receipt(Arguments.notNull(id, "receipt").value()));
     }
 
     /** Only of this kind. */
     public History kind(Kind kind) {
+        Arguments.notNull(kind, "kind");
         return with(query.kind(kind));
     }
 
     /** Only what ended so. */
     public History ending(Ending ending) {
+        Arguments.notNull(ending, "ending");
         return with(query.ending(ending));
     }
 
     /** Only from this time on. */
     public History since(Instant time) {
+        Arguments.notNull(time, "time");
         return with(query.since(time));
     }
 
     /** Only before this time. */
     public History before(Instant time) {
+        Arguments.notNull(time, "time");
         return with(query.before(time));
     }
 
@@ -113,6 +126,7 @@ public final class History {
      * @param entry its identifier
      */
     public History after(String entry) {
+        Arguments.notBlank(entry, "entry");
         return with(query.after(entry));
     }
 
@@ -147,7 +161,7 @@ public final class History {
     private boolean seen(TrailEntry entry) {
         return Stream.concat(
                         Stream.ofNullable(entry.table()),
-                        entry.traces().stream().map(trace -> trace.table()))
+                        entry.affected().stream().map(trace -> trace.table()))
                 .distinct()
                 .flatMap(name -> rules.schema().tables().stream()
                         .filter(table -> table.toString().equals(name)))

@@ -1,6 +1,8 @@
 package io.vacancy;
 
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.NotSetUpException;
 import io.vacancy.store.Store;
 import io.vacancy.trail.OutboxEvent;
 import java.time.Clock;
@@ -32,7 +34,7 @@ public final class Outbox {
      */
     public List<OutboxEvent> waiting(int most) {
         if (!store.archive().ready()) {
-            throw Archive.notReady();
+            throw new NotSetUpException();
         }
         if (most < 1) {
             throw new MisuseException(most + " events are none.", "Ask for one or more.");
@@ -48,6 +50,7 @@ public final class Outbox {
      * @return how many were passed on
      */
     public int passOn(int most, Consumer<OutboxEvent> reader) {
+        Arguments.notNull(reader, "reader");
         int passed = 0;
         List<OutboxEvent> some = waiting(Math.min(most, AT_ONCE));
         while (!some.isEmpty()) {

@@ -2,10 +2,11 @@ package io.vacancy;
 
 import io.vacancy.access.Permission;
 import io.vacancy.access.Scope;
-import io.vacancy.archive.Saver;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SaveTarget;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
-import io.vacancy.listener.RowTaker;
+import io.vacancy.listener.RowHandler;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.trail.MacKey;
 import java.time.Clock;
@@ -42,10 +43,13 @@ final class Settings {
     Cancellation cancellation;
 
     @Nullable
-    RowTaker taker;
+    RowHandler rowHandler;
 
     @Nullable
-    Saver saver;
+    SaveTarget saveTarget;
+
+    @Nullable
+    ReceiptId continued;
 
     Settings() {}
 
@@ -63,7 +67,8 @@ final class Settings {
         sealEvery = other.sealEvery;
         keysInTrail = other.keysInTrail;
         cancellation = other.cancellation;
-        taker = other.taker;
-        saver = other.saver;
+        rowHandler = other.rowHandler;
+        saveTarget = other.saveTarget;
+        continued = other.continued;
     }
 }

@@ -1,8 +1,9 @@
 package io.vacancy;
 
+import io.vacancy.failure.NotSetUpException;
 import io.vacancy.store.Store;
-import io.vacancy.trail.Chain;
-import io.vacancy.trail.Head;
+import io.vacancy.trail.ChainHead;
+import io.vacancy.trail.HashChain;
 import io.vacancy.trail.Verification;
 import java.time.Clock;
 import org.jspecify.annotations.Nullable;
@@ -18,10 +19,10 @@ import org.jspecify.annotations.Nullable;
 public final class Trail {
 
     private final Store store;
-    private final Chain chain;
+    private final HashChain chain;
     private final Clock clock;
 
-    Trail(Store store, Chain chain, Clock clock) {
+    Trail(Store store, HashChain chain, Clock clock) {
         this.store = store;
         this.chain = chain;
         this.clock = clock;
@@ -39,7 +40,7 @@ public final class Trail {
      * @return where the chain ends now, to be kept elsewhere
      * @throws io.vacancy.failure.BusyException if somebody else is sealing for too long
      */
-    public Head seal() {
+    public ChainHead seal() {
         wanted();
         return store.trail().seal(chain, clock.instant());
     }
@@ -54,14 +55,14 @@ public final class Trail {
      *
      * @param kept as {@link #seal()} gave it some time; null for none
      */
-    public Verification verify(@Nullable Head kept) {
+    public Verification verify(@Nullable ChainHead kept) {
         wanted();
         return store.trail().verify((links, ends) -> Verification.of(chain, links, ends, kept));
     }
 
     private void wanted() {
         if (!ready()) {
-            throw Archive.notReady();
+            throw new NotSetUpException();
         }
     }
 }

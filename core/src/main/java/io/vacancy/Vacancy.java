@@ -1,50 +1,45 @@
 package io.vacancy;
 
-import io.vacancy.CarryingOut.Objector;
+import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
-import io.vacancy.advice.Advisor;
-import io.vacancy.archive.Saver;
-import io.vacancy.condition.Condition;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SaveTarget;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.NotSetUpException;
+import io.vacancy.failure.RuleBookException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.listener.Cancellation;
+import io.vacancy.listener.Listener;
 import io.vacancy.listener.Progress;
-import io.vacancy.listener.RowTaker;
+import io.vacancy.listener.RowHandler;
 import io.vacancy.outcome.Outcome;
-import io.vacancy.outcome.ReceiptId;
-import io.vacancy.preview.Portion;
+import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
-import io.vacancy.preview.Preview.State;
-import io.vacancy.preview.SparedRow;
+import io.vacancy.preview.SkippedRow;
+import io.vacancy.program.ArchiveSelection;
 import io.vacancy.program.Compiler;
-import io.vacancy.program.Deletion;
-import io.vacancy.program.Program;
+import io.vacancy.program.ExecutionPlan;
+import io.vacancy.program.PlannedOperation;
+import io.vacancy.program.ResolvedRequest;
 import io.vacancy.question.Answer;
-import io.vacancy.request.Images;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
-import io.vacancy.rules.FittedMarker;
-import io.vacancy.rules.Rules;
-import io.vacancy.schema.Relation;
+import io.vacancy.rules.ResolvedRules;
+import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
-import io.vacancy.schema.TableName;
-import io.vacancy.store.Definition;
-import io.vacancy.store.SqlText;
+import io.vacancy.store.ExecutionMonitor;
 import io.vacancy.store.Store;
-import io.vacancy.store.Watch;
-import io.vacancy.trail.Chain;
-import io.vacancy.trail.Discretion;
+import io.vacancy.trail.HashChain;
 import io.vacancy.trail.HistoryQuery;
+import io.vacancy.trail.MacKey;
+import io.vacancy.trail.Redactor;
 import java.time.Clock;
-import java.time.Instant;
-import java.time.ZonedDateTime;
-import java.util.Arrays;
+import java.time.Duration;
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -53,11 +48,12 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Stands in front of every deletion of an application: shows what a request would do, asks, carries out
- * what was shown, and tells what was done.
+ * Stands in front of every deletion of an application: shows what a request would do, asks, carries out what was shown, and
+ * tells what was done.
  *
- * <p>One instance serves the whole application and all its threads. Expected endings are {@link Outcome}s;
- * misuse and faults throw {@link VacancyException}s, after which nothing has been changed.
+ * <p>One instance serves the whole application and all its threads. Expected endings are {@link Outcome}s; misuse and faults
+ * throw {@link VacancyException}s, after which nothing has been changed. No argument may be null unless it is marked so;
+ * null is a {@link MisuseException}.
  */
 public final class Vacancy {
 
@@ -65,51 +61,49 @@ public final class Vacancy {
 
     private final Settings settings;
     private final Store store;
-    private final Aftermath aftermath;
+    private final OutcomePublisher publisher;
     private volatile @Nullable Compiled compiled;
 
-    private Vacancy(Settings settings, Store store, Aftermath aftermath) {
+    private Vacancy(Settings settings, Store store, OutcomePublisher publisher, @Nullable Compiled compiled) {
         this.settings = settings;
         this.store = store;
-        this.aftermath = aftermath;
+        this.publisher = publisher;
+        this.compiled = compiled;
     }
 
-    private record Compiled(Schema read, Rules rules, Compiler compiler) {}
+    private record Compiled(Schema read, ResolvedRules rules, Compiler compiler) {}
 
     /** Begins to open one on a store. */
-    public static Opening on(Store store) {
-        return new Opening(store);
-    }
-
-    static Vacancy opened(Settings settings, Store store, Aftermath aftermath) {
-        Vacancy vacancy = new Vacancy(settings, store, aftermath);
-        vacancy.compiled();
-        return vacancy;
+    public static Builder on(Store store) {
+        return new Builder(Arguments.notNull(store, "store"));
     }
 
     /**
-     * The same inside the caller's own transaction, for use on the caller's thread: deletions become part of
-     * it, a savepoint takes the place of rollback, and nothing is ever committed. Say {@link #committed()} once it is,
-     * so that listeners hear of it.
+     * The same inside the caller's own transaction, for use on the caller's thread: deletions become part of it, a
+     * savepoint takes the place of rollback, and nothing is ever committed. Say {@link #committed()} once it is, so that
+     * listeners hear of it.
      *
-     * @param connection the caller's connection; for a store over JDBC a {@code java.sql.Connection} whose
-     *     auto-commit is off
+     * @param connection the caller's connection; for a store over JDBC a {@code java.sql.Connection} whose auto-commit is
+     *     off
      * @throws MisuseException if the store cannot work on it
      */
     public Vacancy within(Object connection) {
-        Vacancy inside = new Vacancy(settings, store.within(connection), new Aftermath.Callers(store));
-        inside.compiled = compiled();
-        return inside;
+        Store within = store.within(Arguments.notNull(connection, "connection"));
+        return new Vacancy(settings, within, new OutcomePublisher.Callers(store), compiled());
     }
 
-    /** The caller's transaction is committed: what was done in it is told now. For what {@link #within} gave. */
-    public void committed() {
-        aftermath.settled(true);
+    /**
+     * The caller's transaction is committed: what was done in it is told now. For what {@link #within} gave.
+     *
+     * @return what failed while it was told, a sentence each; none of it changes what was done
+     */
+    public List<String> committed() {
+        return publisher.settled(true);
     }
 
     /** The caller's transaction was rolled back: what was done in it is not told. For what {@link #within} gave. */
     public void rolledBack() {
-        aftermath.settled(false);
+        publisher.settled(false);
     }
 
     /**
@@ -119,38 +113,53 @@ public final class Vacancy {
      */
     public Vacancy cancelledBy(Cancellation cancellation) {
         Settings changed = new Settings(settings);
-        changed.cancellation = cancellation;
+        changed.cancellation = Arguments.notNull(cancellation, "cancellation");
         return with(changed);
     }
 
     /**
-     * The same, which hands over every selected row of a deletion as it stands under the locks, before it goes.
-     * What was handed over is gone only if the outcome is {@link Outcome.Done}; after a deadlock it begins
-     * anew.
+     * The same, which hands over every selected row of a deletion as it stands under the locks, before it is deleted. What
+     * was handed over is deleted only if the outcome is {@link Outcome.Done}; after a deadlock it begins anew.
      *
-     * @param taker called on the thread that deletes
+     * @param handler called on the thread that deletes
      */
-    public Vacancy handingOver(RowTaker taker) {
+    public Vacancy onEachRow(RowHandler handler) {
         Settings changed = new Settings(settings);
-        changed.taker = taker;
+        changed.rowHandler = Arguments.notNull(handler, "handler");
         return with(changed);
     }
 
     /**
-     * The same, which hands over a copy of everything that goes or is changed, while it is still there, to be kept
+     * The same, which hands over a copy of everything that is removed or changed, while it is still there, to be kept
      * outside the database.
      *
-     * @param saver called on the thread that deletes
+     * @param target called on the thread that deletes
      */
-    public Vacancy savingTo(Saver saver) {
+    public Vacancy saveTo(SaveTarget target) {
         Settings changed = new Settings(settings);
-        changed.saver = saver;
+        changed.saveTarget = Arguments.notNull(target, "target");
         return with(changed);
     }
 
-    /** Where receipts and the images of rows that went are kept. */
+    /**
+     * The same, whose executions become further parts of a receipt: what belongs together and is done in several
+     * transactions is restored by one identifier.
+     *
+     * @param receipt an identifier of the caller's, or of an earlier part
+     */
+    public Vacancy continuing(ReceiptId receipt) {
+        Settings changed = new Settings(settings);
+        changed.continued = Arguments.notNull(receipt, "receipt");
+        return with(changed);
+    }
+
+    private Vacancy with(Settings changed) {
+        return new Vacancy(changed, store, publisher, compiled);
+    }
+
+    /** Where receipts and removed rows are kept. */
     public Archive archive() {
-        return new Archive(store.archive(), this::rules, this::chronicle, settings.clock, aftermath);
+        return new Archive(store.archive(), this::rules, this::entries, settings.clock, publisher);
     }
 
     /** What was done, and what was refused: who, when, why. */
@@ -158,24 +167,23 @@ public final class Vacancy {
         return new History(
                 () -> {
                     if (!store.archive().ready()) {
-                        throw Archive.notReady();
+                        throw new NotSetUpException();
                     }
                     return store.trail();
                 },
                 rules(),
-                discretion(),
+                redactor(),
                 this::seesAllOf,
                 HistoryQuery.all());
     }
 
-    private boolean seesAllOf(Table table) {
-        return settings.permission.refusal(whoAsks(), table.name(), Act.LOOK) == null
-                && settings.scope.get().on(table) == null;
+    boolean seesAllOf(Table table) {
+        return settings.permission.refusal(whoAsks(), table.name(), Act.LOOK) == null && scope().on(table) == null;
     }
 
     /** Seals the audit history, and tells whether somebody changed it. */
     public Trail trail() {
-        return new Trail(store, new Chain(settings.sealKey), settings.clock);
+        return new Trail(store, new HashChain(settings.sealKey), settings.clock);
     }
 
     /** Events for other systems. */
@@ -183,35 +191,34 @@ public final class Vacancy {
         return new Outbox(store, settings.clock);
     }
 
-    private Discretion discretion() {
-        return new Discretion(rules(), settings.personalKey);
+    /** What can be told of tables as they are: active rows, counts, orphans, advice. */
+    public Tables tables() {
+        return new Tables(this);
     }
 
-    private Chronicle chronicle() {
-        return new Chronicle(
-                rules(),
-                discretion(),
-                whoAsks(),
-                settings.onBehalfOf.get(),
-                settings.origin.get(),
-                settings.keysInTrail);
+    private Redactor redactor() {
+        return new Redactor(rules(), settings.personalKey);
     }
 
-    private Vacancy with(Settings changed) {
-        Vacancy other = new Vacancy(changed, store, aftermath);
-        other.compiled = compiled;
-        return other;
+    private TrailEntryFactory entries() {
+        return new TrailEntryFactory(
+                rules(), redactor(), whoAsks(), settings.onBehalfOf.get(), settings.origin.get(), settings.keysInTrail);
     }
 
     /**
-     * The request of a deletion that the rule book has a name for.
+     * The request of a deletion that the rule book has a name for, in the table's usual mode.
      *
      * @param name without the @ that stands before it on a command line
      * @param values a value, or the text of one, for each parameter
      * @throws MisuseException if there is no such deletion, or a value is missing, unknown or of another kind
      */
     public Request request(String name, Map<String, ?> values) {
-        return rules().deletion(name).request(values);
+        return rules().deletion(Arguments.notBlank(name, "name")).request(values);
+    }
+
+    /** The same in this mode. */
+    public Request request(String name, Map<String, ?> values, Mode mode) {
+        return rules().deletion(Arguments.notBlank(name, "name")).request(values, Arguments.notNull(mode, "mode"));
     }
 
     /** The tables and relations of the database, with the relations that the rule book declares. */
@@ -220,7 +227,7 @@ public final class Vacancy {
     }
 
     /** The rules in force. */
-    public Rules rules() {
+    public ResolvedRules rules() {
         return compiled().rules();
     }
 
@@ -232,12 +239,12 @@ public final class Vacancy {
 
     /** Everything that a request would do, with nothing changed. */
     public Preview preview(Request request) {
-        Table table = tableOf(request);
-        Judging judging = judging(request, table);
-        String forbidden = judging.forbidden(Act.LOOK);
+        ResolvedRequest resolved = resolved(request);
+        PreviewFactory previews = previews(resolved);
+        String forbidden = previews.forbidden(Act.LOOK);
         Preview preview = forbidden != null
-                ? judging.withheld(forbidden)
-                : judging.judge(store.look(deletion(request, table, true), watch(request)));
+                ? previews.withheld(forbidden)
+                : previews.judge(store.analyze(plans().plan(resolved, true, true), monitor(request)));
         settings.listener.previewed(preview);
         return preview;
     }
@@ -248,284 +255,221 @@ public final class Vacancy {
      * @throws MisuseException if the actor may not look at them
      */
     public Stream<Row> rows(Request request) {
-        return rows(request, request.table());
+        ResolvedRequest resolved = resolved(request);
+        return rows(resolved, resolved.table());
     }
 
     /**
-     * Every row of a table that the request would remove, in no particular order. To be closed: until then it
-     * holds a connection.
+     * Every row of a table that the request would remove, in no particular order. To be closed: until then it holds a
+     * connection.
      *
-     * @param of the selected table, or one that rows would go from with it; of other tables there is no row
+     * @param of the selected table, or one that rows would be removed from with it; of other tables there is no row
      * @throws MisuseException if the actor may not look at them
      */
     public Stream<Row> rows(Request request, String of) {
-        Table table = tableOf(request);
-        Table wanted = schema().table(of);
-        allowed(table);
-        allowed(wanted);
-        Deletion deletion = deletion(request, table, false);
-        return deletion.program().tables().contains(wanted.name())
-                ? store.rows(deletion, wanted.name(), watch(request))
+        ResolvedRequest resolved = resolved(request);
+        return rows(resolved, schema().table(of));
+    }
+
+    private Stream<Row> rows(ResolvedRequest resolved, Table wanted) {
+        allowed(resolved.table(), Act.LOOK);
+        allowed(wanted, Act.LOOK);
+        ExecutionPlan plan = plans().plan(resolved, false, false);
+        return plan.program().tables().contains(wanted.name())
+                ? store.rows(plan, wanted.name(), monitor(resolved.request()))
                 : Stream.empty();
     }
 
     /**
-     * Every key that was asked for and is not there, each once, as rows that hold just the key. To be closed:
-     * until then it holds a connection.
+     * Every key that was asked for and is not there, each once, as rows that hold just the key. To be closed: until then
+     * it holds a connection.
      */
     public Stream<Row> missing(Request request) {
-        Table table = tableOf(request);
-        allowed(table);
-        return store.missing(deletion(request, table, false), watch(request));
+        ResolvedRequest resolved = resolved(request);
+        allowed(resolved.table(), Act.LOOK);
+        return store.missing(plans().plan(resolved, false, false), monitor(request));
     }
 
     /**
-     * Every selected row that is left out because its going is blocked, with the reason; none unless the request
-     * says {@link io.vacancy.request.OnBlocked#SPARE}. To be closed: until then it holds a connection.
+     * Every selected row that is left out because it is blocked, with the reason; none unless the request says
+     * {@link io.vacancy.request.OnBlocked#SKIP}. To be closed: until then it holds a connection.
      *
      * @throws MisuseException if the actor may not look at them
      */
-    public Stream<SparedRow> spared(Request request) {
-        Table table = tableOf(request);
-        allowed(table);
-        return store.spared(deletion(request, table, true), watch(request));
+    public Stream<SkippedRow> skipped(Request request) {
+        ResolvedRequest resolved = resolved(request);
+        allowed(resolved.table(), Act.LOOK);
+        return store.skipped(plans().plan(resolved, true, true), monitor(request));
     }
 
     /**
-     * Child rows whose parent is missing, by relation; relations without such rows are left out. To have them go,
-     * or to set their link to NULL, see {@link Request.From#orphansOf} and {@link Request.From#orphansSetNull}.
+     * The archived rows of a table that a purge would remove, in no particular order. To be closed: until then it holds a
+     * connection.
      *
-     * @param relations in their written form; all if empty
-     * @throws MisuseException if one is unknown, or the actor may not look at its child rows
+     * @param purge a {@link Request#purge(String)} that says which rows
+     * @param receipts only those of these receipts; of any if empty
+     * @throws MisuseException if the actor may not look at the table
      */
-    public Map<Relation, Portion> orphans(String... relations) {
-        List<Relation> asked = relations.length == 0
-                ? schema().relations()
-                : Arrays.stream(relations).map(schema()::relation).toList();
-        List<TableName> children = asked.stream().map(Relation::child).toList();
-        return store.orphans(asked, visible(children), watch());
+    public Stream<Row> images(Request purge, Collection<ReceiptId> receipts) {
+        ResolvedRequest resolved = resolved(purge);
+        ArchiveSelection which =
+                new ArchiveSelection(List.copyOf(Arguments.noneNull(receipts, "receipts")), null, null);
+        return rows(resolved.planned(new PlannedOperation.Purge(which)), resolved.table());
     }
 
     /**
-     * How many rows tables have that the actor may see.
-     *
-     * @param tables those that are counted; views are as good as tables
-     * @throws MisuseException if the actor may not look at one
-     */
-    public Map<TableName, Long> counts(Collection<TableName> tables) {
-        return store.counts(List.copyOf(tables), visible(tables), watch());
-    }
-
-    /**
-     * What holds for the rows of a table that are active, for requests and for the application's own code.
-     *
-     * @throws MisuseException if the rule book gives the table no marker
-     */
-    public Condition active(String table) {
-        return marker(schema().table(table)).active();
-    }
-
-    /**
-     * The same as SQL of this database, to stand in the application's own queries.
-     *
-     * @param alias under which the query has the table
-     */
-    public SqlText activeSql(String table, String alias) {
-        Table meant = schema().table(table);
-        return store.written(meant, marker(meant).active(), alias, ZonedDateTime.now(settings.clock));
-    }
-
-    /**
-     * The statement that would make a view of the active rows of a table. It is not run. Today and now are those of
-     * the database's clock whenever the view is read.
-     *
-     * @param view its name
-     */
-    public String activeView(String table, String view) {
-        Table meant = schema().table(table);
-        return String.valueOf(store.written(
-                new Definition.ActiveRows(meant, view, marker(meant).active())));
-    }
-
-    private FittedMarker marker(Table table) {
-        FittedMarker marker = rules().marker(table.name());
-        if (marker == null) {
-            throw new MisuseException(
-                    "The rule book gives " + table + " no marker, so all of its rows are active.",
-                    rules().marked().isEmpty() ? null : "Tables with a marker are " + rules().marked() + ".");
-        }
-        return marker;
-    }
-
-    /** What is worth mending in the database, with the statements that would; none of them is run. */
-    public Advisor advisor() {
-        return new Advisor(rules(), store);
-    }
-
-    /** The conditions on the rows that the actor may see. */
-    private Map<TableName, Condition> visible(Collection<TableName> tables) {
-        Scope scope = settings.scope.get();
-        Map<TableName, Condition> scopes = new HashMap<>();
-        for (TableName name : tables) {
-            Table table = schema().table(name);
-            allowed(table);
-            Condition condition = scope.on(table);
-            if (condition != null) {
-                scopes.put(name, condition.readFor(table));
-            }
-        }
-        return scopes;
-    }
-
-    private Watch watch() {
-        return new Watch() {
-            @Override
-            public @Nullable Cancellation cancellation() {
-                return settings.cancellation;
-            }
-        };
-    }
-
-    private void allowed(Table table) {
-        String refusal = settings.permission.refusal(whoAsks(), table.name(), Act.LOOK);
-        if (refusal != null) {
-            throw new MisuseException(refusal);
-        }
-    }
-
-    private Watch watch(Request request) {
-        return new Watch() {
-            @Override
-            public void progress(Progress progress) {
-                settings.listener.progress(request, progress);
-            }
-
-            @Override
-            public @Nullable Cancellation cancellation() {
-                return settings.cancellation;
-            }
-        };
-    }
-
-    /**
-     * Everything that bringing back what went under a receipt would do, with nothing changed: the rows whose images
-     * are kept, and those that were marked. Carried out like any other preview.
-     *
-     * @throws MisuseException if nothing is kept of this receipt, and no table that keeps receipts with its marker has
-     *     a row of it
-     */
-    public Preview previewRestore(Restore restore) {
-        return preview(request(restore));
-    }
-
-    /**
-     * The request for everything that is kept under a receipt, restorable or not, to be purged.
-     *
-     * @throws MisuseException if nothing is kept under it
-     */
-    public Request requestFor(String receipt) {
-        return new Restoring(rules(), store, watch()).everythingKept(receipt);
-    }
-
-    /**
-     * A row as it stood when it went under a receipt, where its image is still kept.
+     * A row as it was when it was deleted under a receipt, where it is still archived.
      *
      * @param key a value, or a {@link io.vacancy.request.Key} of several
      * @throws MisuseException if the actor may not look at the table
      */
-    public Optional<Row> image(String receipt, String table, Object key) {
-        Request images = Request.from(table)
-                .keys(List.of(key))
-                .fromArchive(Images.of(List.of(receipt)))
-                .purging();
-        try (Stream<Row> rows = rows(images)) {
+    public Optional<Row> image(ReceiptId receipt, String table, Object key) {
+        Arguments.notNull(receipt, "receipt");
+        try (Stream<Row> rows = images(Request.purge(table).key(key), List.of(receipt))) {
             return rows.findFirst();
         }
     }
 
-    /** The request that brings back what went under a receipt; see {@link #previewRestore}. */
-    public Request request(Restore restore) {
-        return new Restoring(rules(), store, watch()).request(restore);
+    /**
+     * The receipt of what was done, with all of its parts as one; empty where there is none, or where the actor may not
+     * see all that it is about. This tells what became of an outcome in doubt.
+     *
+     * @throws NotSetUpException if Vacancy's own tables are not set up
+     */
+    public Optional<Receipt> receipt(ReceiptId id) {
+        Arguments.notNull(id, "id");
+        if (!store.archive().ready()) {
+            throw new NotSetUpException();
+        }
+        return Receipts.joined(store.archive().receiptParts(id)).filter(this::mayBeSeen);
+    }
+
+    private boolean mayBeSeen(Receipt receipt) {
+        return receipt.by().equals(whoAsks())
+                || receipt.effects().stream().allMatch(effect -> schema().tables().stream()
+                        .filter(table -> table.name().equals(effect.table()))
+                        .allMatch(this::seesAllOf));
     }
 
     /**
-     * Carries out what was shown, if the answer agrees to it and it still is the same. Whatever differs
-     * from the preview by then ends in {@link Outcome.Changed} and changes nothing.
+     * Carries out what was shown, if the answer is enough for the question as it is under the locks, and nothing has
+     * changed since. Whatever differs from the preview by then ends in {@link Outcome.Changed} and changes nothing.
      *
      * @throws MisuseException if the answer belongs to another preview
      */
-    public Outcome carryOut(Preview seen, Answer answer) {
-        if (!answer.fingerprint().equals(seen.fingerprint())) {
+    public Outcome execute(Preview preview, Answer answer) {
+        Arguments.notNull(preview, "preview");
+        if (!Arguments.notNull(answer, "answer").fingerprint().equals(preview.fingerprint())) {
             throw new MisuseException(
                     "The answer belongs to another preview than the one it is given with.",
-                    "Answer the question of the preview that is carried out.");
+                    "Answer the question of the preview that is executed.");
         }
-        Outcome standing = standing(seen);
-        if (standing == null && !answer.accepted()) {
-            standing = new Outcome.Declined(seen);
-        }
-        Agreement agreement = Agreement.by(seen, answer);
-        if (standing != null) {
-            return ended(seen.request(), tableOf(seen.request()), agreement, standing);
-        }
-        return carryOut(seen.request(), true, agreement, now -> {
-            if (now.state() == State.BLOCKED || now.state() == State.REFUSED) {
-                return standing(now);
-            }
-            return now.fingerprint().equals(seen.fingerprint()) ? null : Outcome.Changed.since(seen, now);
-        });
+        return once(preview.request(), () -> executeShown(preview, Consent.answered(answer, preview)));
     }
 
     /**
-     * Carries out what an earlier preview showed, of which only the fingerprint is at hand. Whoever calls
-     * this has had the answer; it is not asked for again.
+     * Carries out what was shown without asking anybody, as far as the request itself waives the question.
+     *
+     * @throws MisuseException unless the request says how many rows it expects, that a yes/no question is accepted, or why
+     *     no confirmation is needed
      */
-    public Outcome carryOut(Request request, String fingerprint) {
-        return carryOut(request, true, Agreement.byFingerprint(fingerprint), now -> {
-            Outcome standing = standing(now);
-            return standing != null || now.fingerprint().equals(fingerprint)
-                    ? standing
-                    : Outcome.Changed.since(null, now);
-        });
+    public Outcome execute(Preview preview) {
+        wantsWaiver(Arguments.notNull(preview, "preview").request());
+        return once(preview.request(), () -> executeShown(preview, Consent.shown(preview)));
+    }
+
+    private Outcome executeShown(Preview preview, Consent consent) {
+        Outcome standing = Consent.standing(preview);
+        return standing == null
+                ? executeAnswered(preview.request(), consent)
+                : ended(resolved(preview.request()), consent, standing);
+    }
+
+    /** What was shown and is nothing any more has changed. */
+    private Outcome executeAnswered(Request request, Consent consent) {
+        ResolvedRequest resolved;
+        try {
+            resolved = resolver().resolve(request);
+        } catch (NothingLeftException gone) {
+            Outcome changed = new Outcome.Changed(List.of(String.valueOf(gone.getMessage())));
+            return publisher.publish(settings, request, changed, () -> null);
+        }
+        return execute(resolved, consent);
+    }
+
+    /**
+     * Carries out a request with the answer to an earlier preview of it, of which only the fingerprint is at hand. The
+     * question is made anew under the locks, and the answer judged on it; if the fingerprint is another by then, the
+     * outcome is {@link Outcome.Changed}.
+     */
+    public Outcome execute(Request request, Answer answer) {
+        Arguments.notNull(answer, "answer");
+        Arguments.notNull(request, "request");
+        return once(request, () -> executeAnswered(request, Consent.answered(answer, null)));
     }
 
     /**
      * Carries out a request that nobody is asked about.
      *
-     * @throws MisuseException unless the request says how many rows it expects, or why nobody is asked
+     * @throws MisuseException unless the request says how many rows it expects, that a yes/no question is accepted, or why
+     *     no confirmation is needed
      */
-    public Outcome carryOut(Request request) {
-        if (request.limits().expect() == null && request.unasked() == null) {
+    public Outcome execute(Request request) {
+        wantsWaiver(Arguments.notNull(request, "request"));
+        return once(request, () -> execute(resolved(request), Consent.OF_THE_REQUEST));
+    }
+
+    /** What the request's identity has been used for already is not done again. */
+    private Outcome once(Request request, Supplier<Outcome> executing) {
+        Outcome.Done before = new RequestIdentity(store.archive(), whoAsks()).repeated(request);
+        return before == null ? executing.get() : publisher.publish(settings, request, before, () -> null);
+    }
+
+    private static void wantsWaiver(Request request) {
+        boolean waives =
+                request.limits().expect() != null || request.acceptedUnasked() || request.withoutConfirmation() != null;
+        if (!waives) {
             throw new MisuseException(
-                    "Nobody was asked whether " + request.table() + " should lose rows.",
-                    "Preview it and give the answer, or say expect(rows) or unasked(why) on the request.");
+                    "Confirmation is required, and nobody was asked about the request to " + request + ".",
+                    "Preview it and give the answer, or say expect(rows) or withoutConfirmation(why) on the request.");
         }
-        return carryOut(request, false, Agreement.OF_THE_REQUEST, Vacancy::standing);
     }
 
-    private Outcome carryOut(Request request, boolean shown, Agreement agreement, Objector objector) {
-        Table table = tableOf(request);
-        CarryingOut carryingOut =
-                new CarryingOut(settings, store, request, judging(request, table), chronicle(), agreement, objector);
-        Outcome outcome = carryingOut.outcome(
-                () -> deletion(request, tableOf(request), shown, carryingOut.id(), carryingOut.at()),
-                () -> preview(request));
-        return ended(request, table, agreement, outcome);
+    private Outcome execute(ResolvedRequest resolved, Consent consent) {
+        Execution execution =
+                new Execution(settings, store, this::plans, previews(resolved), entries(), whoAsks(), consent);
+        return ended(resolved, consent, execution.outcome(() -> resolved(resolved.request())));
     }
 
-    private Outcome ended(Request request, Table table, Agreement agreement, Outcome outcome) {
-        aftermath.ended(settings.listener, request, outcome, () -> chronicle()
-                .stopped(request, modeOf(request, table), table, agreement, outcome, settings.clock.instant()));
-        return outcome;
+    private Outcome ended(ResolvedRequest resolved, Consent consent, Outcome outcome) {
+        return publisher.publish(settings, resolved.request(), outcome, () -> entries()
+                .stopped(resolved, consent, outcome, settings.clock.instant()));
     }
 
-    private Judging judging(Request request, Table table) {
-        boolean scoped = settings.scope.get().on(table) != null;
-        Mode mode = modeOf(request, table);
-        return new Judging(request, table, mode, whoAsks(), scoped, rules(), settings.permission);
+    private PreviewFactory previews(ResolvedRequest resolved) {
+        boolean scoped = scope().on(resolved.table()) != null;
+        return new PreviewFactory(resolved, whoAsks(), scoped, rules(), settings.permission);
     }
 
-    private String whoAsks() {
+    private ResolvedRequest resolved(Request request) {
+        try {
+            return resolver().resolve(Arguments.notNull(request, "request"));
+        } catch (NothingLeftException nothing) {
+            throw new MisuseException(String.valueOf(nothing.getMessage()), nothing.hint());
+        }
+    }
+
+    private RequestResolver resolver() {
+        return new RequestResolver(compiled().rules(), store, monitor(), settings.clock, this::plans);
+    }
+
+    private PlanFactory plans() {
+        Compiled now = compiled();
+        Attribution who = new Attribution(whoAsks(), settings.continued);
+        return new PlanFactory(now.rules(), now.compiler(), scope(), settings.clock, who);
+    }
+
+    String whoAsks() {
         Supplier<String> actor = settings.actor;
         String who = actor == null ? null : actor.get();
         if (who == null || who.isBlank()) {
@@ -539,52 +483,197 @@ public final class Vacancy {
         return who;
     }
 
-    /** The outcome in which a preview already stands, or null if it could go ahead. */
-    private static @Nullable Outcome standing(Preview preview) {
-        return switch (preview.state()) {
-            case READY -> null;
-            case NOTHING -> new Outcome.Nothing(preview);
-            case BLOCKED -> new Outcome.Blocked(preview);
-            case REFUSED -> new Outcome.Refused(preview, String.valueOf(preview.refusal()));
+    Store store() {
+        return store;
+    }
+
+    Clock clock() {
+        return settings.clock;
+    }
+
+    Scope scope() {
+        return Arguments.notNull(settings.scope.get(), "scope");
+    }
+
+    void allowed(Table table, Act act) {
+        String refusal = settings.permission.refusal(whoAsks(), table.name(), act);
+        if (refusal != null) {
+            throw new MisuseException(refusal);
+        }
+    }
+
+    ExecutionMonitor monitor() {
+        return new ExecutionMonitor() {
+            @Override
+            public @Nullable Cancellation cancellation() {
+                return settings.cancellation;
+            }
         };
     }
 
-    private Mode modeOf(Request request, Table table) {
-        Mode mode = request.mode();
-        return mode == null ? rules().usualMode(table.name()) : mode;
-    }
+    private ExecutionMonitor monitor(Request request) {
+        return new ExecutionMonitor() {
+            @Override
+            public void progress(Progress progress) {
+                settings.listener.progress(request, progress);
+            }
 
-    private Table tableOf(Request request) {
-        return schema().table(request.table());
-    }
-
-    private Deletion deletion(Request request, Table table, boolean shown) {
-        Instant now = settings.clock.instant();
-        return deletion(request, table, shown, ReceiptId.next(now), now);
-    }
-
-    /** Everything that is written with it, markers and stamps included, bears the same time. */
-    private Deletion deletion(Request request, Table table, boolean shown, String receipt, Instant at) {
-        Mode mode = modeOf(request, table);
-        Rules rules = rules().with(request.rules(), mode);
-        Compiler compiler = rules == rules() ? compiled().compiler() : new Compiler(rules);
-        Images images = request.images();
-        Program program = images != null && !images.besides()
-                ? Program.alone(rules.schema(), table.name(), mode)
-                : compiler.compile(table.name(), mode);
-        Signature signature = new Signature(whoAsks(), request.because(), receipt);
-        Clock fixed = Clock.fixed(at, settings.clock.getZone());
-        return new Reading(rules, settings.scope.get(), fixed, signature).deletion(request, table, program, shown);
+            @Override
+            public @Nullable Cancellation cancellation() {
+                return settings.cancellation;
+            }
+        };
     }
 
     private Compiled compiled() {
         Compiled known = compiled;
         Schema read = store.schema();
         if (known == null || known.read() != read) {
-            Rules rules = Rules.fit(settings.rules, read);
+            ResolvedRules rules = ResolvedRules.fit(settings.rules, read);
             known = new Compiled(read, rules, new Compiler(rules));
             compiled = known;
         }
         return known;
+    }
+
+    /** What an application says of itself before an instance is opened; for one thread. Begins with {@link #on}. */
+    public static final class Builder {
+
+        private static final int MOST_KEYS_IN_TRAIL = 100_000;
+
+        private final Store store;
+        private final Settings settings = new Settings();
+
+        Builder(Store store) {
+            this.store = store;
+        }
+
+        /** The application's rule book; without one everything follows what the schema declares. */
+        public Builder rules(RuleBook rules) {
+            Arguments.notNull(rules, "rules");
+            settings.rules = rules;
+            return this;
+        }
+
+        /** Who asks, looked up at each request, on the thread that makes it. */
+        public Builder actor(Supplier<String> actor) {
+            Arguments.notNull(actor, "actor");
+            settings.actor = actor;
+            return this;
+        }
+
+        /** For whom the actor asks, where that is somebody else, looked up at each request; null for nobody else. */
+        public Builder onBehalfOf(Supplier<@Nullable String> whom) {
+            Arguments.notNull(whom, "whom");
+            settings.onBehalfOf = whom;
+            return this;
+        }
+
+        /**
+         * From where it is asked, looked up at each request: any names and values that the audit history is to tell,
+         * such as the page and the address.
+         */
+        public Builder origin(Supplier<Map<String, String>> where) {
+            Arguments.notNull(where, "where");
+            settings.origin = where;
+            return this;
+        }
+
+        /**
+         * A secret by which personal values are told apart in the audit history without being told; see
+         * {@link io.vacancy.rules.TableEntry#personal}. Without one they cannot even be asked for.
+         *
+         * @param secret at least 16 bytes, always the same; copied
+         */
+        public Builder personalKey(byte[] secret) {
+            Arguments.notNull(secret, "secret");
+            settings.personalKey = MacKey.of(secret);
+            return this;
+        }
+
+        /**
+         * A secret by which the audit history is sealed, so that only who has it can seal it anew; see {@link Trail}.
+         *
+         * @param secret at least 16 bytes, the same from the first entry on; copied
+         */
+        public Builder sealKey(byte[] secret) {
+            Arguments.notNull(secret, "secret");
+            settings.sealKey = MacKey.of(secret);
+            return this;
+        }
+
+        /**
+         * How often, at most, what this instance does is followed by a sealing of the audit history, on the same
+         * thread; once a second unless set.
+         */
+        public Builder sealEvery(Duration time) {
+            Arguments.notNull(time, "time");
+            settings.sealEvery = time;
+            return this;
+        }
+
+        /**
+         * Of how many rows of each effect the audit history has the keys; 1,000 unless set.
+         *
+         * @param most from 0 to 100,000
+         */
+        public Builder keysInTrail(int most) {
+            if (most < 0 || most > MOST_KEYS_IN_TRAIL) {
+                throw new MisuseException("keysInTrail must be from 0 to 100,000, not " + most + ".");
+            }
+            settings.keysInTrail = most;
+            return this;
+        }
+
+        /**
+         * The clock that receipts are dated by, and whose zone says which day is today; the machine's unless set.
+         */
+        public Builder clock(Clock clock) {
+            Arguments.notNull(clock, "clock");
+            settings.clock = clock;
+            return this;
+        }
+
+        /** What the one who asks may see and touch, looked up at each request; everything unless set. */
+        public Builder scope(Supplier<Scope> scope) {
+            Arguments.notNull(scope, "scope");
+            settings.scope = scope;
+            return this;
+        }
+
+        /** Who may do what, asked at each request; everybody may do everything unless set. */
+        public Builder permission(Permission permission) {
+            Arguments.notNull(permission, "permission");
+            settings.permission = permission;
+            return this;
+        }
+
+        /** Hears of previews, outcomes, retries and progress. */
+        public Builder listener(Listener listener) {
+            Arguments.notNull(listener, "listener");
+            settings.listener = listener;
+            return this;
+        }
+
+        /**
+         * Opens it, reads the schema and fits the rule book to it.
+         *
+         * @throws MisuseException if no actor is set
+         * @throws RuleBookException if the rule book does not fit the database
+         * @throws VacancyException if the database cannot be read
+         */
+        public Vacancy open() {
+            if (settings.actor == null) {
+                throw new MisuseException(
+                        "An actor is required, and none is set.",
+                        "Set actor(…), such as actor(session::userName), before open().");
+            }
+            Settings said = new Settings(settings);
+            HashChain chain = new HashChain(said.sealKey);
+            Vacancy vacancy =
+                    new Vacancy(said, store, new OutcomePublisher.Own(store, chain, said.clock, said.sealEvery), null);
+            vacancy.compiled();
+            return vacancy;
+        }
     }
 }

@@ -1,14 +1,13 @@
 package io.vacancy.benchmarks;
 
 import io.vacancy.Vacancy;
-import io.vacancy.condition.ColumnTerm;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.harbour.BigHarbour;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.util.Arrays;
@@ -43,19 +42,19 @@ final class Archived {
                 connection.setAutoCommit(false);
             }
             Vacancy inside = vacancy.within(connection);
-            Request half = Request.from("boat")
-                    .where(ColumnTerm.column("left_on").before("2021-01-01"))
-                    .unasked("measured");
+            Request half = Request.delete("boat")
+                    .where(ColumnRef.column("left_on").before("2021-01-01"))
+                    .withoutConfirmation("measured");
             double[][] seconds = new double[3][ROUNDS];
             for (int round = -1; round < ROUNDS; round++) {
                 double without =
-                        time(() -> inside.carryOut(half.withoutArchive()).receiptOrThrow());
+                        time(() -> inside.execute(half.withoutArchive()).receiptOrThrow());
                 connection.rollback();
                 Receipt[] gone = new Receipt[1];
-                double with = time(() -> gone[0] = inside.carryOut(half).receiptOrThrow());
-                double back = time(() -> inside.carryOut(
-                                inside.request(Restore.of(gone[0].id())).unasked("measured"))
-                        .receiptOrThrow());
+                double with = time(() -> gone[0] = inside.execute(half).receiptOrThrow());
+                double back =
+                        time(() -> inside.execute(Request.restore(gone[0].id()).withoutConfirmation("measured"))
+                                .receiptOrThrow());
                 connection.rollback();
                 if (round >= 0) {
                     seconds[0][round] = without;

@@ -1,7 +1,7 @@
 package io.vacancy.benchmarks;
 
 import io.vacancy.Vacancy;
-import io.vacancy.condition.ColumnTerm;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.harbour.BigHarbour;
@@ -37,7 +37,7 @@ final class Bulk {
 
     private static final String NATIVE = "ON DELETE CASCADE, one statement";
     private static final String SCRIPT = "hand-written script";
-    private static final String UNASKED = "Vacancy, unasked";
+    private static final String UNASKED = "Vacancy, withoutConfirmation";
     private static final String ASKED = "Vacancy, preview and answer";
 
     private static final Path RESULTS = Path.of("bulk.csv");
@@ -61,9 +61,9 @@ final class Bulk {
                         .actor(() -> "Mira Holm")
                         .open()
                         .within(connection);
-                Request left = Request.from("boat")
-                        .where(ColumnTerm.column("left_on").before("2021-01-01"))
-                        .unasked("measured");
+                Request left = Request.delete("boat")
+                        .where(ColumnRef.column("left_on").before("2021-01-01"))
+                        .withoutConfirmation("measured");
                 Rounds rounds = new Rounds()
                         .afterEach(connection::rollback)
                         .way(SCRIPT, () -> script(connection))
@@ -71,10 +71,10 @@ final class Bulk {
                         .way(
                                 UNASKED,
                                 () -> check(
-                                        vacancy.carryOut(left).receiptOrThrow().rows(), boats))
+                                        vacancy.execute(left).receiptOrThrow().rows(), boats))
                         .way(ASKED, () -> {
                             Preview seen = vacancy.preview(left);
-                            vacancy.carryOut(
+                            vacancy.execute(
                                             seen,
                                             seen.question()
                                                     .answer(seen.question().awaited()))
@@ -85,7 +85,7 @@ final class Bulk {
                 smallest = boats == BOATS[0] ? rounds.median(UNASKED) : smallest;
                 if (boats == BOATS[BOATS.length - 1]) {
                     System.out.printf(
-                            "  Vacancy, unasked: %d times the rows take %.0f times as long%n",
+                            "  Vacancy, withoutConfirmation: %d times the rows take %.0f times as long%n",
                             boats / BOATS[0], rounds.median(UNASKED) / smallest);
                     keep(engine, rounds);
                 }

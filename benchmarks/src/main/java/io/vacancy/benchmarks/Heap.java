@@ -3,14 +3,14 @@ package io.vacancy.benchmarks;
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import io.vacancy.Vacancy;
-import io.vacancy.condition.ColumnTerm;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.harbour.BigHarbour;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import java.lang.management.ManagementFactory;
 import java.lang.management.MemoryPoolMXBean;
 import java.lang.management.MemoryType;
@@ -75,17 +75,17 @@ final class Heap {
                     .open();
             int boats = Integer.parseInt(words[2]);
             Request request = words[1].equals("keys")
-                    ? Request.from("power_reading")
+                    ? Request.delete("power_reading")
                             .keys(LongStream.range(0, 100L * boats).mapToObj(i -> i + 100))
-                    : Request.from("boat").where(ColumnTerm.column("left_on").before("2021-01-01"));
+                    : Request.delete("boat").where(ColumnRef.column("left_on").before("2021-01-01"));
             long start = System.nanoTime();
             long rows;
             if (words[1].equals("back")) {
                 vacancy.archive().setUp();
-                String receipt = vacancy.carryOut(request.unasked("measured"))
+                ReceiptId receipt = vacancy.execute(request.withoutConfirmation("measured"))
                         .receiptOrThrow()
                         .id();
-                rows = vacancy.carryOut(vacancy.request(Restore.of(receipt)).unasked("measured"))
+                rows = vacancy.execute(Request.restore(receipt).withoutConfirmation("measured"))
                         .receiptOrThrow()
                         .totals()
                         .values()
@@ -93,7 +93,7 @@ final class Heap {
                         .next();
             } else if (words[1].equals("asked")) {
                 Preview seen = vacancy.preview(request);
-                rows = vacancy.carryOut(
+                rows = vacancy.execute(
                                 seen, seen.question().answer(seen.question().awaited()))
                         .receiptOrThrow()
                         .totals()
@@ -101,7 +101,7 @@ final class Heap {
                         .iterator()
                         .next();
             } else {
-                rows = vacancy.carryOut(request.unasked("measured"))
+                rows = vacancy.execute(request.withoutConfirmation("measured"))
                         .receiptOrThrow()
                         .totals()
                         .values()

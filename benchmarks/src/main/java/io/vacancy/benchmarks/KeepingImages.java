@@ -41,7 +41,7 @@ final class KeepingImages {
                                 i));
             }
             connection.commit();
-            Rounds keeping = new Rounds()
+            Rounds archivePolicy = new Rounds()
                     .afterEach(connection::rollback)
                     .way("delete only", () -> execute(connection, "DELETE FROM power_reading"));
             Rounds returning = new Rounds().afterEach(connection::rollback);
@@ -53,7 +53,7 @@ final class KeepingImages {
             for (int i = 0; i < forms.size(); i++) {
                 int number = i;
                 Form form = forms.get(i);
-                keeping.way(form.name(), () -> {
+                archivePolicy.way(form.name(), () -> {
                     execute(connection, named("INSERT INTO image (receipt_no, line, " + form.keep(), number));
                     execute(connection, "DELETE FROM power_reading");
                 });
@@ -63,7 +63,7 @@ final class KeepingImages {
                             () -> execute(connection, named("INSERT INTO power_back " + form.back(), number)));
                 }
             }
-            keeping.run(1, ROUNDS).print("Keeping " + 100 * BOATS + " rows and deleting them, " + engine);
+            archivePolicy.run(1, ROUNDS).print("Keeping " + 100 * BOATS + " rows and deleting them, " + engine);
             returning.run(1, ROUNDS).print("Bringing them back into an empty table, " + engine);
         }
     }

@@ -33,10 +33,10 @@ final class KeysInMemory {
             new Rounds()
                     .way(
                             "keys in memory",
-                            () -> memory.preview(Request.from("boat").key(size)))
+                            () -> memory.preview(Request.delete("boat").key(size)))
                     .way(
                             "keys in a key table",
-                            () -> table.preview(Request.from("boat").key(size)))
+                            () -> table.preview(Request.delete("boat").key(size)))
                     .run(10, 25)
                     .print("Preview of a boat with " + size + " moorings and as many fees, " + engine);
         }

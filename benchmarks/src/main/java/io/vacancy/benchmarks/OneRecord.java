@@ -37,13 +37,13 @@ final class OneRecord {
             AtomicInteger next = new AtomicInteger();
             new Rounds()
                     .way("three prepared statements by hand", () -> byHand(pool, next.incrementAndGet()))
-                    .way("Vacancy, nobody asked", () -> vacancy.carryOut(Request.from("boat")
+                    .way("Vacancy, nobody asked", () -> vacancy.execute(Request.delete("boat")
                                     .key(next.incrementAndGet())
                                     .expect(1))
                             .receiptOrThrow())
                     .way("Vacancy, preview, answer, deletion", () -> {
-                        var seen = vacancy.preview(Request.from("boat").key(next.incrementAndGet()));
-                        vacancy.carryOut(seen, seen.question().answer("yes")).receiptOrThrow();
+                        var seen = vacancy.preview(Request.delete("boat").key(next.incrementAndGet()));
+                        vacancy.execute(seen, seen.question().answer("yes")).receiptOrThrow();
                     })
                     .run(UNCOUNTED, COUNTED)
                     .print("One record with 110 dependants, " + engine);

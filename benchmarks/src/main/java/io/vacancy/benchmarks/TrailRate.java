@@ -9,6 +9,7 @@ import io.vacancy.failure.BusyException;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
+import io.vacancy.request.SelectionStep;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
@@ -21,6 +22,7 @@ import java.sql.Connection;
 import java.sql.Statement;
 import java.time.Duration;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -114,10 +116,12 @@ final class TrailRate {
             threads.submit(() -> {
                 while (System.nanoTime() < end) {
                     int boat = next.getAndIncrement() % BOATS;
-                    Request one = Request.from("boat").key(boat).unasked("measured");
-                    for (Request act : new Request[] {one.soft(), one.restoring(), one.erase()}) {
+                    List<SelectionStep> steps =
+                            List.of(Request.softDelete("boat"), Request.restore("boat"), Request.erase("boat"));
+                    for (SelectionStep act : steps) {
                         try {
-                            if (vacancy.carryOut(act) instanceof Outcome.Done) {
+                            if (vacancy.execute(act.key(boat).withoutConfirmation("measured"))
+                                    instanceof Outcome.Done) {
                                 acts.incrementAndGet();
                             }
                         } catch (BusyException again) {
@@ -135,15 +139,15 @@ final class TrailRate {
     private static Store silent(Store store) {
         return proxy(Store.class, (self, method, arguments) -> {
             Object[] given = arguments;
-            if (method.getName().equals("carryOut")) {
-                given = new Object[] {arguments[0], silent((Store.Approval) arguments[1])};
+            if (method.getName().equals("execute")) {
+                given = new Object[] {arguments[0], silent((Store.ExecutionCallback) arguments[1])};
             }
             return invoke(store, method, given);
         });
     }
 
-    private static Store.Approval silent(Store.Approval approval) {
-        return proxy(Store.Approval.class, (self, method, arguments) -> switch (method.getName()) {
+    private static Store.ExecutionCallback silent(Store.ExecutionCallback approval) {
+        return proxy(Store.ExecutionCallback.class, (self, method, arguments) -> switch (method.getName()) {
             case "entry" -> null;
             case "keysTold" -> 0;
             default -> invoke(approval, method, arguments);

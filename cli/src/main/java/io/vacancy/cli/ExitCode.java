@@ -20,6 +20,7 @@ public final class ExitCode {
     public static final int BUSY = 7;
     public static final int REFUSED = 8;
     public static final int FOUND_WRONG = 9;
+    public static final int IN_DOUBT = 10;
 
     private ExitCode() {}
 
@@ -34,14 +35,14 @@ public final class ExitCode {
 
     public static int of(Outcome outcome) {
         return switch (outcome.state()) {
-            case "done" -> DONE;
-            case "nothing" -> NOTHING;
-            case "blocked" -> BLOCKED;
-            case "declined" -> DECLINED;
-            case "changed" -> CHANGED;
-            case "busy" -> BUSY;
-            case "refused" -> REFUSED;
-            default -> FAILED;
+            case DONE -> DONE;
+            case NOTHING -> NOTHING;
+            case BLOCKED -> BLOCKED;
+            case DECLINED -> DECLINED;
+            case CHANGED -> CHANGED;
+            case BUSY -> BUSY;
+            case REFUSED -> REFUSED;
+            case IN_DOUBT -> IN_DOUBT;
         };
     }
 

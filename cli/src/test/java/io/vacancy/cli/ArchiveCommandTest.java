@@ -57,19 +57,19 @@ class ArchiveCommandTest {
 
     @Test
     void itIsSetUpOnceAndPrintsItsScript() throws Exception {
-        Result nothing = run("kept");
+        Result nothing = run("archive");
         assertThat(nothing.exit()).isEqualTo(2);
-        assertThat(nothing.err()).contains("its own tables are not there").contains("vacancy setup");
-        String script = run("setup", "--print").out();
-        assertThat(script.lines()).hasSize(20).allMatch(line -> line.endsWith(";"));
-        assertThat(run("kept").exit()).isEqualTo(2);
-        assertThat(run("setup").out()).contains("12 tables of Vacancy's own were made");
+        assertThat(nothing.err()).contains("own tables are not set up").contains("vacancy setup");
+        String script = run("setup", "print").out();
+        assertThat(script.lines()).hasSize(21).allMatch(line -> line.endsWith(";"));
+        assertThat(run("archive").exit()).isEqualTo(2);
+        assertThat(run("setup").out()).contains("13 tables of Vacancy's own were made");
         assertThat(run("setup").out()).contains("Nothing to do");
-        assertThat(run("setup", "--print").out()).isEmpty();
+        assertThat(run("setup", "print").out()).isEmpty();
         assertThat(run("relations").out()).doesNotContain("vacancy_");
-        assertThat(run("kept").exit()).isEqualTo(3);
+        assertThat(run("archive").exit()).isEqualTo(3);
         assertThat(run("setup", "--own-tables", "Bad-Prefix").exit()).isEqualTo(2);
-        assertThat(run("setup", "--own-tables", "vac_").out()).contains("12 tables");
+        assertThat(run("setup", "--own-tables", "vac_").out()).contains("13 tables");
     }
 
     @Test
@@ -77,15 +77,15 @@ class ArchiveCommandTest {
         run("setup");
         long boats = tool.count("boat");
         String receipt = deleted();
-        assertThat(run("kept").out())
+        assertThat(run("archive").out())
                 .contains(receipt)
                 .contains("by Mira Holm, because: sold")
                 .contains("old links of work_order.boat_id");
-        assertThat(json(run("kept", "mooring", "--format", "json")).path("kept"))
+        assertThat(json(run("archive", "mooring", "--format", "json")).path("archived"))
                 .hasSize(1);
-        assertThat(run("kept", "--who", "Jonas Reed").exit()).isEqualTo(3);
-        assertThat(run("kept", "--since", "yesterday").exit()).isEqualTo(2);
-        assertThat(run("kept", "boat", "--key", "17", "--format", "csv").out())
+        assertThat(run("archive", "--who", "Jonas Reed").exit()).isEqualTo(3);
+        assertThat(run("archive", "--since", "yesterday").exit()).isEqualTo(2);
+        assertThat(run("archive", "boat", "--key", "17", "--format", "csv").out())
                 .startsWith("\"id\",\"harbour_id\"")
                 .contains("\"17\",\"7\",\"3\",\"1\",\"Osprey\",\"HV-204\",\"VQ17\",\"11.35\",");
 
@@ -107,14 +107,14 @@ class ArchiveCommandTest {
         assertThat(fees.out()).contains("through fee.mooring_id: the mooring they refer to is gone");
         Result boat = run("restore", "boat", "--key", "17", "--yes");
         assertThat(boat.exit()).as(boat.err()).isZero();
-        assertThat(boat.out()).contains("5  brought back in power_reading");
+        assertThat(boat.out()).contains("5  restored in power_reading");
     }
 
     @Test
     void nothingIsKeptWhereNobodyWantsItAndAFileBringsItBack() throws Exception {
         run("setup");
         deleted("--no-archive", "--save-to", folder.resolve("gone.jsonl").toString());
-        assertThat(run("kept").exit()).isEqualTo(3);
+        assertThat(run("archive").exit()).isEqualTo(3);
         Path file = folder.resolve("gone.jsonl");
         List<String> lines = Files.readAllLines(file);
         assertThat(lines).hasSize(1 + 15 + 2 + 1);
@@ -149,22 +149,25 @@ class ArchiveCommandTest {
     void whatIsHeldStaysAndWhatIsPurgedIsGone() throws Exception {
         run("setup");
         String receipt = deleted();
-        assertThat(run("hold", receipt).exit()).isEqualTo(2);
-        assertThat(run("hold", receipt, "--because", "case 7").out()).contains("Hold 1 is on receipt " + receipt);
+        assertThat(run("archive", "hold", receipt).exit()).isEqualTo(2);
+        assertThat(run("archive", "hold", receipt, "--because", "case 7").out())
+                .contains("Hold 1 is on receipt " + receipt);
         Result held = run("purge", receipt, "--yes");
         assertThat(held.exit()).isEqualTo(4);
         assertThat(held.out()).contains("held by ").contains("case 7");
-        assertThat(json(run("hold", "--format", "json")).path("holds")).hasSize(1);
-        assertThat(run("hold", "--release", "1").exit()).isZero();
-        assertThat(run("hold", "--release", "1").exit()).isEqualTo(2);
+        assertThat(json(run("archive", "hold", "--format", "json")).path("holds"))
+                .hasSize(1);
+        assertThat(run("archive", "release", "1").exit()).isZero();
+        assertThat(run("archive", "release", "1").exit()).isEqualTo(2);
         assertThat(run("purge", "--due").out()).contains("Nothing is due.");
         Result purged = run("purge", receipt, "--yes");
         assertThat(purged.exit()).as(purged.out()).isZero();
         assertThat(purged.out())
-                .contains("Remove for good 17 images of 6 tables")
-                .contains("17 images are gone for good.");
-        assertThat(run("kept").exit()).isEqualTo(3);
-        assertThat(run("hold", "boat", "--key", "14", "--because", "unpaid").exit())
+                .contains("Purge 17 archived rows of 6 tables")
+                .contains("17 archived rows are purged.");
+        assertThat(run("archive").exit()).isEqualTo(3);
+        assertThat(run("archive", "hold", "boat", "--key", "14", "--because", "unpaid")
+                        .exit())
                 .isZero();
         assertThat(run("delete", "boat", "--key", "14", "--yes").out()).contains("unpaid");
     }

@@ -135,18 +135,16 @@ class ChoosingCommandTest {
 
     @Test
     void blockedRowsAreSparedAndRulesOfTheRequestAreNoted() throws Exception {
-        Result spared = tool.atTerminal(
-                "", "delete", "boat", "--every-row", "--on-blocked", "spare", "--answer", "9", "--db", tool.db());
+        Result skipped = tool.atTerminal(
+                "", "delete", "boat", "--every-row", "--on-blocked", "skip", "--answer", "9", "--db", tool.db());
         Result moved = tool.atTerminal(
                 "yes\n", "delete", "yard", "--key", "1", "--rule", "work_order.yard_id=reassign:2", "--db", tool.db());
 
-        assertThat(spared.exit()).isEqualTo(5);
-        assertThat(spared.out())
-                .contains("What is spared")
-                .contains("because of inspection.boat_id: still refers to it");
+        assertThat(skipped.exit()).isEqualTo(5);
+        assertThat(skipped.out()).contains("Skipped").contains("because of inspection.boat_id: still refers to it");
         assertThat(moved.out())
                 .contains("work_order.yard_id becomes 2")
-                .contains("rule     work_order.yard_id=reassign:2");
+                .contains("rule      work_order.yard_id=reassign:2");
         assertThat(tool.count("work_order WHERE yard_id = 1")).isZero();
         assertThat(tool.atTerminal("", "delete", "boat", "--key", "14", "--db", tool.db())
                         .out())
@@ -187,7 +185,7 @@ class ChoosingCommandTest {
                 "json");
 
         assertThat(missing.exit()).isEqualTo(2);
-        assertThat(missing.err()).contains("wants a value for before");
+        assertThat(missing.err()).contains("requires a value for before");
         assertThat(asked.exit()).isEqualTo(2);
         assertThat(asked.err()).contains("Give --answer \"");
         assertThat(question.path("strength").asText()).isEqualTo("count");

@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.vacancy.cli.Tool.Result;
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.BeforeEach;
@@ -31,10 +33,11 @@ class DeleteCommandTest {
         assertThat(result.exit()).isZero();
         assertThat(result.err())
                 .contains("Erase boat Osprey (id 17)?")
-                .contains("14 rows of 4 tables go with it: 4 logbook_entry, 2 mooring, 3 fee, 5 power_reading.")
+                .contains(
+                        "14 rows of 4 tables will be deleted with it: 4 logbook_entry, 2 mooring, 3 fee, 5 power_reading.")
                 .contains("2 rows of work_order stay and lose their link: work_order.boat_id becomes NULL.");
         assertThat(result.out())
-                .contains("Done. boat Osprey (id 17) is gone.")
+                .contains("Done. boat Osprey (id 17) is deleted.")
                 .contains("Edda")
                 .contains("sold");
         assertThat(tool.count("boat WHERE id = 17")).isZero();
@@ -155,10 +158,10 @@ class DeleteCommandTest {
         assertThat(demo.err()).isEmpty();
         assertThat(demo.out())
                 .contains("Table boat has no row with id 17.")
-                .contains("What stands in the way")
+                .contains("Blocked by")
                 .contains("harbour-2.db")
-                .contains("Done. boat Osprey (HV-204) is back.")
-                .contains("boat Curlew (HV-140) is back.")
+                .contains("Done. boat Osprey (HV-204) is restored.")
+                .contains("boat Curlew (HV-140) is restored.")
                 .contains("1  ended, with a successor, in berth_contract");
         assertThat(folder.resolve("harbour-2.db")).exists();
         assertThat(tool.count("boat")).isEqualTo(8);
@@ -171,5 +174,53 @@ class DeleteCommandTest {
         assertThat(tool.run("preview", "boat", "--key", "17", "--db", "harbour.db")
                         .out())
                 .doesNotContain("\033");
+    }
+
+    /** Somebody whose keys are faster than the question. */
+    @Test
+    void whatWasTypedBeforeTheQuestionIsNoAnswerToIt() throws Exception {
+        for (String typedAhead : new String[] {"yes\n", "fee\n", "yes\nyes\nyes\n"}) {
+            Result result = tool.atTerminal(
+                    new ByteArrayInputStream(typedAhead.getBytes(StandardCharsets.UTF_8)),
+                    "delete",
+                    "fee",
+                    "--every-row",
+                    "--db",
+                    tool.db());
+            assertThat(result.exit()).as(result.err()).isEqualTo(5);
+            assertThat(result.err()).contains("Erase every row of fee");
+        }
+        assertThat(tool.count("fee")).isEqualTo(9);
+    }
+
+    @Test
+    void anIdIsCarriedOutOnce() throws Exception {
+        assertThat(tool.run("delete", "fee", "--key", "704", "--id", "form-1", "--yes", "--db", "harbour.db")
+                        .err())
+                .contains("no place to keep it");
+        tool.run("setup", "--db", "harbour.db");
+        String[] words = {"delete", "fee", "--key", "704", "--id", "form-1", "--yes", "--db", "harbour.db"};
+        Result first = tool.run(words);
+        Result second = tool.run(words);
+        assertThat(first.exit()).as(first.err()).isZero();
+        assertThat(second.exit()).as(second.err()).isZero();
+        assertThat(second.out()).contains("It was done before, under the same id");
+        assertThat(tool.count("vacancy_receipt")).isEqualTo(1);
+        Result other = tool.run("delete", "fee", "--key", "705", "--id", "form-1", "--yes", "--db", "harbour.db");
+        assertThat(other.exit()).isEqualTo(2);
+        assertThat(tool.count("fee WHERE id = 705")).isEqualTo(1);
+    }
+
+    @Test
+    void theHistoryTellsHowItWasAgreed() throws Exception {
+        tool.run("setup", "--db", "harbour.db");
+        tool.run("delete", "fee", "--key", "704", "--yes", "--db", "harbour.db");
+        tool.run("delete", "fee", "--key", "705", "--expect", "1", "--db", "harbour.db");
+        tool.run("delete", "fee", "--key", "706", "--answer", "yes", "--db", "harbour.db");
+        Result history = tool.run("history", "--format", "jsonl", "--db", "harbour.db");
+        assertThat(history.out().lines().map(line -> line.replaceAll(".*\"how\":\"([a-z-]+)\".*", "$1")))
+                .containsExactly("question", "expected", "accepted-unasked");
+        assertThat(history.out().lines().map(line -> line.replaceAll(".*\"answer\":(\"yes\"|null).*", "$1")))
+                .containsExactly("\"yes\"", "null", "null");
     }
 }

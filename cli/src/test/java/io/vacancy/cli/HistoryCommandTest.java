@@ -72,13 +72,13 @@ class HistoryCommandTest {
 
         assertThat(told)
                 .containsSubsequence(
-                        "Removed for good boat 17 by Mira Holm",
-                        "Brought back boat 17 by Mira Holm",
+                        "Purged boat 17 by Mira Holm",
+                        "Restored boat 17 by Mira Holm",
                         "Erased boat 17 by Jonas Reik for the port court",
                         "5  erased from power_reading",
                         "Erase boat Osprey (id 17)? – answered \"yes\"",
                         "ticket: HB-112",
-                        "Brought back boat 17 by Mira Holm",
+                        "Restored boat 17 by Mira Holm",
                         "Marked as deleted boat 17 by Mira Holm",
                         "sold")
                 // Purged, it is known no more what it held.
@@ -123,13 +123,13 @@ class HistoryCommandTest {
     void badInputSaysWhatIsWrong() throws Exception {
         assertThat(run("history", "--key", "17").err()).contains("no table");
         assertThat(run("history", "--kind", "melt").err())
-                .contains("--kind melt is not known")
+                .contains("--kind melt is unknown")
                 .contains("soft-delete");
         assertThat(run("history", "--format", "json").out()).contains("jsonl");
         assertThat(run("history", "--after", "nowhere").err()).contains("no entry nowhere");
         assertThat(run("history", "boot").err()).contains("did you mean boat");
-        assertThat(run("verify-trail", "--head", "3").err()).contains("no head of a trail");
-        assertThat(run("verify-trail", "--seal-key-env", "NO_SUCH_SECRET").err())
+        assertThat(run("history", "verify", "--head", "3").err()).contains("not the head of a trail");
+        assertThat(run("history", "verify", "--seal-key-env", "NO_SUCH_SECRET").err())
                 .contains("NO_SUCH_SECRET is not set");
     }
 
@@ -137,31 +137,31 @@ class HistoryCommandTest {
     void aTrailThatWasChangedIsFound() throws Exception {
         run("delete", "boat", "--key", "17", "--yes");
         run("delete", "boat", "--key", "14", "--yes");
-        Result sound = run("verify-trail");
-        assertThat(sound.exit()).isZero();
-        assertThat(sound.out()).contains("Sound. 2 entries");
-        String head = run("seal-trail").out().strip();
-        assertThat(run("verify-trail", "--head", head).exit()).isZero();
+        Result verified = run("history", "verify");
+        assertThat(verified.exit()).isZero();
+        assertThat(verified.out()).contains("Verified. 2 entries");
+        String head = run("history", "seal").out().strip();
+        assertThat(run("history", "verify", "--head", head).exit()).isZero();
         tool.execute("UPDATE vacancy_trail SET actor = 'nobody' WHERE entry_no = 1");
-        Result changed = run("verify-trail");
+        Result changed = run("history", "verify");
         assertThat(changed.exit()).isEqualTo(9);
-        assertThat(changed.out()).contains("Not sound. At place 1").contains("Column actor says nobody");
+        assertThat(changed.out()).contains("Verification failed. At place 1").contains("Column actor says nobody");
         JsonNode document = new ObjectMapper()
-                .readTree(run("verify-trail", "--format", "json").out());
-        assertThat(document.path("sound").asBoolean(true)).isFalse();
-        assertThat(document.path("flaw").path("kind").asText()).isEqualTo("changed");
+                .readTree(run("history", "verify", "--format", "json").out());
+        assertThat(document.path("verified").asBoolean(true)).isFalse();
+        assertThat(document.path("violation").path("kind").asText()).isEqualTo("changed");
     }
 
     @Test
     void eventsArePassedOnOnce() throws Exception {
-        assertThat(run("pass-on").exit()).isEqualTo(3);
+        assertThat(run("history", "events").exit()).isEqualTo(3);
         run("delete", "boat", "--key", "17", "--yes");
-        assertThat(run("pass-on", "--look").out().lines()).hasSize(1);
-        Result passed = run("pass-on");
+        assertThat(run("history", "events", "--look").out().lines()).hasSize(1);
+        Result passed = run("history", "events");
         JsonNode event = new ObjectMapper().readTree(passed.out());
         assertThat(event.path("source").asText()).isEqualTo("/harbour/office");
         assertThat(event.path("data").path("table").asText()).isEqualTo("boat");
         assertThat(passed.err()).contains("1 passed on");
-        assertThat(run("pass-on").exit()).isEqualTo(3);
+        assertThat(run("history", "events").exit()).isEqualTo(3);
     }
 }

@@ -79,17 +79,17 @@ class SoftDeleteCommandTest {
         Result back = run("yes\n", "restore", receipt.path("receipt").asText());
 
         assertThat(receipt.path("mode").asText()).isEqualTo("soft-delete");
-        assertThat(receipt.path("visibility").path("active-after").asInt()).isEqualTo(5);
+        assertThat(receipt.path("active-counts").path("active-after").asInt()).isEqualTo(5);
         assertThat(receipt.path("totals").path("soft-delete").asInt()).isEqualTo(2);
         assertThat(receipt.path("totals").path("delete").asInt()).isEqualTo(2);
         assertThat(again.exit()).isEqualTo(3);
         assertThat(again.out()).contains("1 row of boat is marked as deleted already");
         assertThat(held.exit()).isEqualTo(4);
         assertThat(held.out())
-                .contains("! boat  1  another row that is active or comes back has the same call_sign")
-                .contains("nothing can come back while these rows stand in the way");
+                .contains("! boat  1  another row that is active or is restored has the same call_sign")
+                .contains("nothing will be restored while these rows block it");
         assertThat(back.exit()).isZero();
-        assertThat(back.out()).contains("boat Osprey (id 17) is back.").contains("6 of 8 stored; before, 5 of 8");
+        assertThat(back.out()).contains("boat Osprey (id 17) is restored.").contains("6 of 8 stored; before, 5 of 8");
         assertThat(tool.count("boat WHERE id = 17 AND left_on IS NULL AND left_by IS NULL"))
                 .isEqualTo(1);
     }
@@ -102,8 +102,8 @@ class SoftDeleteCommandTest {
         assertThat(run("", "delete", "skipper", "--key", "1", "--soft").err())
                 .contains("Rows of skipper cannot be soft-deleted");
         assertThat(run("", "restore", "01a208fd-1729-7e43-8065-082cca2b7da0").err())
-                .contains("Nothing can be brought back by receipt");
-        assertThat(run("", "active-views", "skipper").err()).contains("gives skipper no marker");
+                .contains("Nothing can be restored by receipt");
+        assertThat(run("", "setup", "views", "skipper").err()).contains("gives skipper no marker");
         assertThat(run("", "delete", "boat", "--every-row", "--at-once").exit()).isEqualTo(2);
     }
 
@@ -111,8 +111,8 @@ class SoftDeleteCommandTest {
     void erasingWhatIsMarkedHasToBeAskedFor() throws Exception {
         sql("UPDATE fee SET paid = TRUE", "DELETE FROM inspection");
         Result skipped = run("", "preview", "boat", "--where", "harbour_id = 7", "--erase", "--format", "json");
-        Result asked =
-                run("", "preview", "boat", "--where", "harbour_id = 7", "--erase", "--with-marked", "--format", "json");
+        Result asked = run(
+                "", "preview", "boat", "--where", "harbour_id = 7", "--erase", "--include-marked", "--format", "json");
 
         assertThat(new ObjectMapper()
                         .readTree(skipped.out())
@@ -132,7 +132,7 @@ class SoftDeleteCommandTest {
 
     @Test
     void viewsAndTrapsArePrintedAsStatementsThatRun() throws Exception {
-        Result views = run("", "active-views");
+        Result views = run("", "setup", "views");
         Result check = run("", "check");
         sql(views.out().split(";\n\n"));
 
@@ -170,7 +170,7 @@ class SoftDeleteCommandTest {
                 "--from",
                 "2030-01-01");
         Result wrong = run("", "replace", "berth_contract", "--where", "contract_no = 2", "--set", "rent=dear");
-        Result both = run("", "replace", "berth_contract", "--every-row", "--set", "rent=1");
+        Result both = run("", "replace", "berth_contract", "--where", "contract_no > 0", "--set", "rent=1");
 
         assertThat(replaced.exit()).isZero();
         assertThat(replaced.out()).contains("its successor has valid_from 2030-01-01, valid_until NULL, rent 790.50");

@@ -3,9 +3,9 @@ package io.vacancy.cli;
 import io.vacancy.cli.command.VacancyCommand;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.harbour.HarbourOffice;
-import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -63,10 +63,15 @@ record Tool(Path folder) {
 
     /** In this process, with somebody at a terminal who types these lines. */
     Result atTerminal(String typed, String... words) {
+        return atTerminal(new TypedWhenAsked(typed), words);
+    }
+
+    /** The same with what comes from the keyboard, whenever it does. */
+    Result atTerminal(InputStream keyboard, String... words) {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         ByteArrayOutputStream err = new ByteArrayOutputStream();
         Screen screen = new Screen(
-                new ByteArrayInputStream(typed.getBytes(StandardCharsets.UTF_8)),
+                keyboard,
                 new PrintStream(out, true, StandardCharsets.UTF_8),
                 new PrintStream(err, true, StandardCharsets.UTF_8),
                 true,

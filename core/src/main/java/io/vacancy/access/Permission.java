@@ -1,6 +1,6 @@
 package io.vacancy.access;
 
-import io.vacancy.request.Mode;
+import io.vacancy.request.OperationKind;
 import io.vacancy.schema.TableName;
 import org.jspecify.annotations.Nullable;
 
@@ -15,15 +15,15 @@ public interface Permission {
         CHANGE("change rows of"),
         SOFT_DELETE("soft-delete rows of"),
         RESTORE("restore rows of"),
-        PURGE("purge what is kept of");
+        PURGE("purge archived rows of");
 
-        /** What it is to have rows go, or come back, in a mode. */
-        public static Act of(Mode mode) {
-            return switch (mode) {
-                case ERASE -> ERASE;
+        /** What an operation does to rows of the selected table. */
+        public static Act of(OperationKind operation) {
+            return switch (operation) {
+                case ERASE, TRUNCATE -> ERASE;
                 case SOFT_DELETE -> SOFT_DELETE;
                 case RESTORE -> RESTORE;
-                case REPLACE -> CHANGE;
+                case REPLACE, UNLINK_ORPHANS -> CHANGE;
                 case PURGE -> PURGE;
             };
         }
@@ -40,7 +40,11 @@ public interface Permission {
         }
     }
 
-    /** Why the actor may not do it, in a sentence, or null if the actor may. */
+    /**
+     * Why the actor may not do it, in a sentence, or null if the actor may.
+     *
+     * @param table as the database has it; {@link TableName#is} compares it with a name in any case
+     */
     @Nullable
     String refusal(String actor, TableName table, Act act);
 }

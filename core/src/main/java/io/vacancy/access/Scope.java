@@ -1,7 +1,8 @@
 package io.vacancy.access;
 
-import io.vacancy.condition.ColumnTerm;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.Arguments;
 import io.vacancy.schema.Table;
 import org.jspecify.annotations.Nullable;
 
@@ -26,6 +27,8 @@ public interface Scope {
      * without it are shared.
      */
     static Scope where(String column, Object value) {
-        return table -> table.has(column) ? ColumnTerm.column(column).equalTo(value) : null;
+        Arguments.notBlank(column, "column");
+        Arguments.notNull(value, "value");
+        return table -> table.has(column) ? ColumnRef.column(column).equalTo(value) : null;
     }
 }

@@ -1,19 +1,20 @@
 package io.vacancy.advice;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.preview.Wording;
+import io.vacancy.preview.Messages;
 import io.vacancy.request.Mode;
-import io.vacancy.rules.Fate;
-import io.vacancy.rules.FittedMarker;
+import io.vacancy.request.OperationKind;
 import io.vacancy.rules.Marker;
-import io.vacancy.rules.Rules;
+import io.vacancy.rules.ResolvedMarker;
+import io.vacancy.rules.ResolvedRules;
+import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.schema.UniqueKey;
-import io.vacancy.store.Definition;
+import io.vacancy.store.DdlSuggestion;
+import io.vacancy.store.ExecutionMonitor;
 import io.vacancy.store.Store;
-import io.vacancy.store.Watch;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -22,10 +23,10 @@ import java.util.TreeMap;
 /** Looks for what is worth mending in a database; changes nothing. */
 public final class Advisor {
 
-    private final Rules rules;
+    private final ResolvedRules rules;
     private final Store store;
 
-    public Advisor(Rules rules, Store store) {
+    public Advisor(ResolvedRules rules, Store store) {
         this.rules = rules;
         this.store = store;
     }
@@ -51,7 +52,7 @@ public final class Advisor {
                                 name,
                                 null,
                                 "Rows of " + table + " are to be soft-deleted, and nothing says how they are marked.",
-                                store.written(new Definition.MarkerColumn(name, null))));
+                                store.written(new DdlSuggestion.MarkerColumn(name, null))));
             }
         }
         for (Relation relation : rules.schema().relations()) {
@@ -65,8 +66,8 @@ public final class Advisor {
                                 child.name(),
                                 relation.name(),
                                 "Rows of " + relation.parent() + " can be soft-deleted, and rows of " + child
-                                        + " that hang on them cannot.",
-                                store.written(new Definition.MarkerColumn(child.name(), null))));
+                                        + " that depend on them cannot.",
+                                store.written(new DdlSuggestion.MarkerColumn(child.name(), null))));
             }
         }
         return List.copyOf(advice.values());
@@ -74,12 +75,13 @@ public final class Advisor {
 
     private void traps(TableName name, List<Advice> all) {
         Table table = rules.schema().table(name);
-        FittedMarker marker = rules.marker(name);
+        ResolvedMarker marker = rules.marker(name);
         if (marker == null) {
             return;
         }
         for (UniqueKey key : table.uniqueKeys()) {
-            String statement = store.written(new Definition.UniqueWhileActive(table, key.columns(), marker.active()));
+            String statement =
+                    store.written(new DdlSuggestion.UniqueWhileActive(table, key.columns(), marker.active()));
             if (!(marker.sign() instanceof Marker.Versions)) {
                 all.add(new Advice(
                         Advice.Kind.VALUE_HELD,
@@ -94,18 +96,18 @@ public final class Advisor {
             }
         }
         for (Relation relation : rules.schema().relationsTo(name)) {
-            FittedMarker child = rules.marker(relation.child());
-            boolean followed = rules.rulesFor(relation, Mode.SOFT_DELETE).stream()
-                    .noneMatch(rule -> rule.fate() instanceof Fate.Leave);
+            ResolvedMarker child = rules.marker(relation.child());
+            boolean followed = rules.rulesFor(relation, OperationKind.SOFT_DELETE).stream()
+                    .noneMatch(rule -> rule.action() instanceof RuleAction.Leave);
             long active = child == null || !followed
                     ? 0
-                    : store.children(relation, child.active(), marker.deleted(), new Watch() {});
+                    : store.children(relation, child.active(), marker.deleted(), new ExecutionMonitor() {});
             if (active > 0) {
                 all.add(new Advice(
                         Advice.Kind.ACTIVE_CHILDREN,
                         relation.child(),
                         relation.name(),
-                        Wording.rows(active) + " of " + relation.child() + (active == 1 ? " is" : " are")
+                        Messages.rows(active) + " of " + relation.child() + (active == 1 ? " is" : " are")
                                 + " active and hang" + (active == 1 ? "s" : "") + ", by " + relation
                                 + ", on soft-deleted rows of " + table + ".",
                         null));
@@ -114,14 +116,14 @@ public final class Advisor {
         if (marker.sign() instanceof Marker.Flag flag
                 && table.column(flag.column()).nullable()) {
             Condition isNull = new Condition.IsNull(flag.column());
-            long unsaid = store.counts(List.of(name), Map.of(name, isNull), new Watch() {})
+            long unsaid = store.counts(List.of(name), Map.of(name, isNull), new ExecutionMonitor() {})
                     .getOrDefault(name, 0L);
             if (unsaid > 0) {
                 all.add(new Advice(
                         Advice.Kind.NULL_FLAG,
                         name,
                         null,
-                        Wording.rows(unsaid) + " of " + table + (unsaid == 1 ? " has" : " have") + " NULL in "
+                        Messages.rows(unsaid) + " of " + table + (unsaid == 1 ? " has" : " have") + " NULL in "
                                 + flag.column() + ". They count as active here; a query for " + flag.column() + " = "
                                 + flag.active() + " leaves them out.",
                         null));
@@ -141,7 +143,7 @@ public final class Advisor {
                         relation.name(),
                         "No index leads to the rows of " + child + " by " + String.join(", ", relation.childColumns())
                                 + ": the whole table is read whenever a row of " + relation.parent() + " goes.",
-                        store.written(new Definition.Index(child.name(), relation.childColumns()))));
+                        store.written(new DdlSuggestion.Index(child.name(), relation.childColumns()))));
             }
         }
         return advice;

@@ -1,5 +1,6 @@
 package io.vacancy.archive;
 
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import java.time.Instant;
 import java.util.List;
@@ -16,7 +17,7 @@ import org.jspecify.annotations.Nullable;
  */
 public record Hold(
         long number,
-        @Nullable String receipt,
+        @Nullable ReceiptId receipt,
         @Nullable String table,
         List<String> key,
         String by,
@@ -24,6 +25,7 @@ public record Hold(
         @Nullable Instant since) {
 
     public Hold {
+        Arguments.noneNull(key, "key");
         key = List.copyOf(key);
         if ((receipt == null) == (table == null) || (table == null && !key.isEmpty())) {
             throw new MisuseException(

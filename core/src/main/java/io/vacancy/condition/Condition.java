@@ -1,5 +1,6 @@
 package io.vacancy.condition;
 
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
@@ -42,10 +43,22 @@ public sealed interface Condition {
     }
 
     /** A column against a value; unknown where the column is NULL. */
-    record Compare(String column, Comparison comparison, Object value) implements Condition {}
+    record Compare(String column, Comparison comparison, Object value) implements Condition {
+        public Compare {
+            Arguments.notBlank(column, "column");
+            Arguments.notNull(comparison, "comparison");
+            Arguments.notNull(value, "value");
+        }
+    }
 
     /** A column against another column of the same row. */
-    record CompareColumns(String column, Comparison comparison, String other) implements Condition {}
+    record CompareColumns(String column, Comparison comparison, String other) implements Condition {
+        public CompareColumns {
+            Arguments.notBlank(column, "column");
+            Arguments.notNull(comparison, "comparison");
+            Arguments.notBlank(other, "other");
+        }
+    }
 
     /**
      * A row is the current one of several versions: that with the latest start not after now.
@@ -55,32 +68,52 @@ public sealed interface Condition {
      */
     record Latest(List<String> of, String start) implements Condition {
         public Latest {
-            of = List.copyOf(of);
+            Arguments.notBlank(start, "start");
+            of = List.copyOf(Arguments.noneNull(of, "of"));
         }
     }
 
     /** A column's value is one of several; never true for none. */
     record OneOf(String column, List<Object> values) implements Condition {
         public OneOf {
-            values = List.copyOf(values);
+            Arguments.notBlank(column, "column");
+            values = List.copyOf(Arguments.noneNull(values, "values"));
         }
     }
 
     /** A text matches a pattern in which % stands for any text and _ for any character; \ takes that from them. */
-    record Like(String column, String pattern) implements Condition {}
+    record Like(String column, String pattern) implements Condition {
+        public Like {
+            Arguments.notBlank(column, "column");
+            Arguments.notNull(pattern, "pattern");
+        }
+    }
 
     /** A column is NULL. */
-    record IsNull(String column) implements Condition {}
+    record IsNull(String column) implements Condition {
+        public IsNull {
+            Arguments.notBlank(column, "column");
+        }
+    }
 
     /** A truth-value column is true, or is false; NULL is neither, so this is never unknown. */
-    record Is(String column, boolean truth) implements Condition {}
+    record Is(String column, boolean truth) implements Condition {
+        public Is {
+            Arguments.notBlank(column, "column");
+        }
+    }
 
     /**
      * A comparison of a text column in lower or upper case.
      *
      * @param part a comparison, a list of values or a pattern
      */
-    record Cased(LetterCase letters, Condition part) implements Condition {}
+    record CaseFolded(LetterCase letters, Condition part) implements Condition {
+        public CaseFolded {
+            Arguments.notNull(letters, "letters");
+            Arguments.notNull(part, "part");
+        }
+    }
 
     /** The letters that a text is compared in. */
     enum LetterCase {
@@ -88,25 +121,49 @@ public sealed interface Condition {
         UPPER
     }
 
-    /** All hold; true for none. */
+    /**
+     * All hold.
+     *
+     * @param parts at least one, since all of none would be every row
+     */
     record All(List<Condition> parts) implements Condition {
         public All {
-            parts = List.copyOf(parts);
+            parts = List.copyOf(Arguments.noneNull(parts, "parts"));
+            if (parts.isEmpty()) {
+                throw new MisuseException(
+                        "A conjunction of no conditions would hold for every row.",
+                        "Give at least one condition, or select every row in so many words.");
+            }
         }
     }
 
-    /** At least one holds; false for none. */
+    /**
+     * At least one holds.
+     *
+     * @param parts at least one
+     */
     record Any(List<Condition> parts) implements Condition {
         public Any {
-            parts = List.copyOf(parts);
+            parts = List.copyOf(Arguments.noneNull(parts, "parts"));
+            if (parts.isEmpty()) {
+                throw new MisuseException("A disjunction of no conditions holds for no row.", "Give at least one.");
+            }
         }
     }
 
     /** The opposite; unknown where the part is. */
-    record Not(Condition part) implements Condition {}
+    record Not(Condition part) implements Condition {
+        public Not {
+            Arguments.notNull(part, "condition");
+        }
+    }
 
     /** True where the part is true and false where it is false or unknown. */
-    record Certain(Condition part) implements Condition {}
+    record IsTrue(Condition part) implements Condition {
+        public IsTrue {
+            Arguments.notNull(part, "condition");
+        }
+    }
 
     /** This and another. */
     default Condition and(Condition other) {
@@ -138,6 +195,7 @@ public sealed interface Condition {
      * @throws MisuseException if a column is not in the table, or a value cannot be one of its column's
      */
     default Condition readFor(Table table) {
+        Arguments.notNull(table, "table");
         if (this instanceof Compare compare) {
             Column column = table.column(compare.column());
             return new Compare(column.name(), compare.comparison(), readValue(compare.value(), column, table));
@@ -173,7 +231,7 @@ public sealed interface Condition {
         }
         if (this instanceof Latest latest) {
             Column start = table.column(latest.start());
-            Moment.checkTime(start, table);
+            RelativeTime.checkTime(start, table);
             List<String> of =
                     latest.of().stream().map(name -> table.column(name).name()).toList();
             return new Latest(of, start.name());
@@ -191,7 +249,7 @@ public sealed interface Condition {
             }
             return new Is(column.name(), is.truth());
         }
-        if (this instanceof Cased cased) {
+        if (this instanceof CaseFolded cased) {
             Column column = table.column(columnOf(cased.part()));
             if (column.type().kind() != ValueKind.TEXT) {
                 throw new MisuseException("Column " + column.name() + " of " + table + " holds "
@@ -218,7 +276,7 @@ public sealed interface Condition {
         if (value instanceof Parameter) {
             return value;
         }
-        if (value instanceof Moment moment) {
+        if (value instanceof RelativeTime moment) {
             moment.checkedFor(column, table);
             return value;
         }
@@ -239,6 +297,7 @@ public sealed interface Condition {
 
     /** This condition with other values in the place of its own. */
     default Condition replaceValues(UnaryOperator<Object> change) {
+        Arguments.notNull(change, "change");
         if (this instanceof Compare compare) {
             return new Compare(compare.column(), compare.comparison(), change.apply(compare.value()));
         }
@@ -259,9 +318,9 @@ public sealed interface Condition {
         if (this instanceof Not not) {
             return new Not(change.apply(not.part()));
         }
-        if (this instanceof Cased cased) {
-            return new Cased(cased.letters(), change.apply(cased.part()));
+        if (this instanceof CaseFolded cased) {
+            return new CaseFolded(cased.letters(), change.apply(cased.part()));
         }
-        return this instanceof Certain certain ? new Certain(change.apply(certain.part())) : this;
+        return this instanceof IsTrue certain ? new IsTrue(change.apply(certain.part())) : this;
     }
 }

@@ -1,13 +1,20 @@
 package io.vacancy.condition;
 
+import io.vacancy.failure.Arguments;
+
 /**
  * The place of a value that is given later, in the condition of a named deletion. It is never a value
  * itself: a condition in which one is left cannot be carried out.
  */
 public record Parameter(String name) {
 
+    public Parameter {
+        Arguments.notBlank(name, "name");
+    }
+
     /** The place of the parameter of this name. */
     public static Parameter parameter(String name) {
+        Arguments.notBlank(name, "name");
         return new Parameter(name);
     }
 

@@ -3,7 +3,7 @@ package io.vacancy.failure;
 import org.jspecify.annotations.Nullable;
 
 /** An unknown name, an impossible value, or parts of a request that do not go together. */
-public final class MisuseException extends VacancyException {
+public sealed class MisuseException extends VacancyException permits NotSetUpException {
 
     public MisuseException(String message) {
         super(message, null, null);

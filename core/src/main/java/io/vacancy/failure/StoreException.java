@@ -25,6 +25,11 @@ public final class StoreException extends VacancyException {
         this.relation = relation;
     }
 
+    /** The same, told by somebody who knows that whatever was done before is undone. */
+    public StoreException nothingChanged() {
+        return new StoreException(getMessage() + " Nothing was changed.", hint(), step, table, relation, getCause());
+    }
+
     @Override
     public String kind() {
         return "store";

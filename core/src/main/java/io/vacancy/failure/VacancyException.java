@@ -6,8 +6,8 @@ import org.jspecify.annotations.Nullable;
  * Something was asked that cannot be done as asked, or that failed while it was being done.
  *
  * <p>Endings that a caller has to expect, such as a blocked or a declined deletion, are outcomes and
- * never exceptions. Whatever is thrown, nothing has been changed: the transaction was rolled back, or
- * on a caller's connection taken back to its savepoint.
+ * never exceptions. Whatever executing a request throws, nothing has been changed: the transaction was rolled back, or on a
+ * caller's connection taken back to its savepoint.
  */
 public abstract sealed class VacancyException extends RuntimeException
         permits MisuseException,

@@ -1,13 +1,14 @@
 package io.vacancy.listener;
 
 import io.vacancy.outcome.Outcome;
+import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
 import io.vacancy.trail.TrailEntry;
 
 /**
- * Hears of what Vacancy does, on the thread that does it. What a listener throws goes to the caller; of an
- * outcome it is told last, when nothing can be undone any more.
+ * Hears of what Vacancy does, on the thread that does it. What a listener throws
+ * before anything is committed goes to the caller; after a commit it is logged and becomes a warning of the outcome.
  */
 public interface Listener {
 
@@ -24,10 +25,18 @@ public interface Listener {
      * Something was refused, blocked or declined on a caller's connection, where the trail cannot be told, since
      * whatever is written there may be rolled back.
      */
-    default void unwritten(TrailEntry entry) {}
+    default void entryNotWritten(TrailEntry entry) {}
 
     /**
-     * A deadlock ended an attempt, and another one is made.
+     * Something failed that follows a commit, such as the renaming of a file or the sealing of the audit history. What
+     * was done stays done.
+     *
+     * @param warning what failed, as it stands on the outcome too
+     */
+    default void afterCommitFailed(Request request, Receipt receipt, String warning) {}
+
+    /**
+     * An attempt ended in a deadlock, or lost its connection before anything was committed; another one is made.
      *
      * @param attempt which attempt comes next, from 2
      */

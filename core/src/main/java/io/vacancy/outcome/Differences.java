@@ -1,8 +1,8 @@
 package io.vacancy.outcome;
 
 import io.vacancy.preview.Effect;
+import io.vacancy.preview.Messages;
 import io.vacancy.preview.Preview;
-import io.vacancy.preview.Wording;
 import io.vacancy.schema.Row;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -18,7 +18,7 @@ final class Differences {
 
     static List<String> between(@Nullable Preview before, Preview now) {
         if (before == null) {
-            return List.of("Its fingerprint is now " + now.fingerprint() + ".");
+            return List.of("It is not what the fingerprint stands for.");
         }
         List<String> sentences = new ArrayList<>();
         Map<String, Long> then = counts(before);
@@ -26,7 +26,7 @@ final class Differences {
         then.forEach((line, rows) -> {
             long left = today.getOrDefault(line, 0L);
             if (left != rows) {
-                sentences.add(line + ": " + Wording.rows(rows) + " then, " + left + " now.");
+                sentences.add(line + ": " + Messages.rows(rows) + " then, " + left + " now.");
             }
         });
         today.forEach((line, rows) -> {

@@ -1,15 +1,43 @@
 package io.vacancy.outcome;
 
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.NotDoneException;
 import io.vacancy.preview.Preview;
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** How a request ended. Only {@link Done} has changed anything. */
+/**
+ * How a request ended. Only {@link Done} has changed anything; of {@link InDoubt} nobody knows yet.
+ */
 public sealed interface Outcome {
 
-    /** The written form of how it ended, such as {@code blocked}. */
-    String state();
+    /** The ways in which a request ends. */
+    enum State {
+        DONE("done"),
+        NOTHING("nothing"),
+        BLOCKED("blocked"),
+        DECLINED("declined"),
+        REFUSED("refused"),
+        CHANGED("changed"),
+        BUSY("busy"),
+        IN_DOUBT("in-doubt");
+
+        private final String word;
+
+        State(String word) {
+            this.word = word;
+        }
+
+        /** The written form, such as {@code in-doubt}. */
+        public String word() {
+            return word;
+        }
+    }
+
+    /** How it ended. */
+    State state();
 
     /** What happened, in a sentence or two. */
     String message();
@@ -23,16 +51,40 @@ public sealed interface Outcome {
         throw new NotDoneException(message());
     }
 
-    /** It was carried out and committed, or on a caller's connection is part of the caller's transaction. */
-    record Done(Receipt receipt) implements Outcome {
+    /**
+     * It was carried out and committed, or on a caller's connection is part of the caller's transaction.
+     *
+     * @param warnings what failed after the commit, a sentence each; none of it changes what was done
+     * @param repeated whether it had been done before, by a request of the same identity, and nothing was changed now
+     */
+    record Done(Receipt receipt, List<String> warnings, boolean repeated) implements Outcome {
+        public Done {
+            Arguments.notNull(receipt, "receipt");
+            warnings = List.copyOf(warnings);
+        }
+
+        /** Without a warning, and for the first time. */
+        public Done(Receipt receipt) {
+            this(receipt, List.of(), false);
+        }
+
+        /** The same with more warnings. */
+        public Done warning(List<String> further) {
+            List<String> all = new ArrayList<>(warnings);
+            all.addAll(further);
+            return new Done(receipt, all, repeated);
+        }
+
         @Override
-        public String state() {
-            return "done";
+        public State state() {
+            return State.DONE;
         }
 
         @Override
         public String message() {
-            return Sentences.done(receipt);
+            String done = OutcomeMessages.done(receipt);
+            return (repeated ? "It was done before: " + done : done)
+                    + (warnings.isEmpty() ? "" : " " + String.join(" ", warnings));
         }
 
         @Override
@@ -44,34 +96,34 @@ public sealed interface Outcome {
     /** Nothing was selected. */
     record Nothing(Preview preview) implements Outcome {
         @Override
-        public String state() {
-            return "nothing";
+        public State state() {
+            return State.NOTHING;
         }
 
         @Override
         public String message() {
-            return Sentences.nothing(preview);
+            return OutcomeMessages.nothing(preview);
         }
     }
 
-    /** Rows stand in the way; the preview lists them. */
+    /** Rows block it; the preview lists them. */
     record Blocked(Preview preview) implements Outcome {
         @Override
-        public String state() {
-            return "blocked";
+        public State state() {
+            return State.BLOCKED;
         }
 
         @Override
         public String message() {
-            return Sentences.blocked(preview);
+            return OutcomeMessages.blocked(preview);
         }
     }
 
-    /** The person who was asked did not agree. */
+    /** What was typed is not what the question asks for. */
     record Declined(Preview preview) implements Outcome {
         @Override
-        public String state() {
-            return "declined";
+        public State state() {
+            return State.DECLINED;
         }
 
         @Override
@@ -81,14 +133,14 @@ public sealed interface Outcome {
     }
 
     /**
-     * A guard refused it.
+     * A guard or a permission refused it, or it needs an answer that nobody gave.
      *
      * @param reason what the guard says
      */
     record Refused(Preview preview, String reason) implements Outcome {
         @Override
-        public String state() {
-            return "refused";
+        public State state() {
+            return State.REFUSED;
         }
 
         @Override
@@ -98,12 +150,11 @@ public sealed interface Outcome {
     }
 
     /**
-     * What would be carried out is no longer what was shown.
+     * What would be carried out is no longer what was shown. A new preview shows what it would be now.
      *
-     * @param now what a new preview shows
      * @param differences what differs, a sentence each
      */
-    record Changed(Preview now, List<String> differences) implements Outcome {
+    record Changed(List<String> differences) implements Outcome {
         public Changed {
             differences = List.copyOf(differences);
         }
@@ -114,12 +165,12 @@ public sealed interface Outcome {
          * @param before null where only its fingerprint is known
          */
         public static Changed since(@Nullable Preview before, Preview now) {
-            return new Changed(now, Differences.between(before, now));
+            return new Changed(Differences.between(before, now));
         }
 
         @Override
-        public String state() {
-            return "changed";
+        public State state() {
+            return State.CHANGED;
         }
 
         @Override
@@ -136,14 +187,34 @@ public sealed interface Outcome {
      */
     record Busy(@Nullable String table, String detail) implements Outcome {
         @Override
-        public String state() {
-            return "busy";
+        public State state() {
+            return State.BUSY;
         }
 
         @Override
         public String message() {
             return (table == null ? "The database" : "Table " + table) + " is held by somebody else: " + detail
                     + " Nothing was changed; try again, or wait longer.";
+        }
+    }
+
+    /**
+     * The connection was lost while the commit was on its way, so whether it was done is not known.
+     *
+     * @param receipt what it was to be done under; where Vacancy's own tables are set up, it is found by it once it is
+     *     known to be done, and never if it was not
+     * @param detail what is known, in a sentence or two
+     */
+    record InDoubt(ReceiptId receipt, String detail) implements Outcome {
+        @Override
+        public State state() {
+            return State.IN_DOUBT;
+        }
+
+        @Override
+        public String message() {
+            return "Whether it was done is not known: the connection was lost while the commit was on its way. "
+                    + detail;
         }
     }
 }

@@ -1,11 +1,12 @@
 package io.vacancy.outcome;
 
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.preview.Action;
+import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Effect;
-import io.vacancy.preview.Portion;
-import io.vacancy.preview.Visibility;
-import io.vacancy.request.Mode;
+import io.vacancy.preview.RowSample;
+import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import java.time.Instant;
@@ -16,62 +17,159 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What was done. Plain immutable data.
- *
- * @param id the identifier, a UUID of version 7 (RFC 9562), so that receipts sort by time
- * @param by who did it
- * @param at when, by the clock of this machine
- * @param because why, or null where nobody said
- * @param unasked why nobody was asked, or null where somebody was
- * @param named the name of the rule book's deletion that was run, or null
- * @param rules the rules that the request put in the place of the rule book's, as they are written, by relation
- * @param spared the selected rows that were left out because their going is blocked
- * @param records the removed rows of the selected table as they stood last, where they are few; else empty
- * @param totals distinct rows by action
- * @param kept whether images of the rows were kept, so that they can be brought back
- * @param visibility what is seen and what is stored of the selected table, before and after, where it has a marker;
- *     else null
+ * What was done. Plain immutable data, made by Vacancy.
  */
-public record Receipt(
-        String id,
-        TableName table,
-        Mode mode,
-        String by,
-        Instant at,
-        @Nullable String because,
-        @Nullable String unasked,
-        @Nullable String named,
-        Map<String, String> rules,
-        Portion spared,
-        List<Row> records,
-        List<Effect> effects,
-        Map<Action, Long> totals,
-        List<String> warnings,
-        boolean kept,
-        @Nullable Visibility visibility) {
+public final class Receipt {
 
-    public Receipt {
-        rules = Collections.unmodifiableMap(new LinkedHashMap<>(rules));
-        records = List.copyOf(records);
-        effects = List.copyOf(effects);
-        totals = Map.copyOf(totals);
-        warnings = List.copyOf(warnings);
+    private final Data data;
+
+    private Receipt(Data data) {
+        this.data = data;
     }
 
-    /** How many of the selected rows went. */
+    /** For Vacancy's own use. */
+    public static Receipt of(Data data) {
+        return new Receipt(data);
+    }
+
+    /** By which it is looked up, restored and purged; it begins with the time, so that receipts sort by it. */
+    public ReceiptId id() {
+        return data.id();
+    }
+
+    /** The selected table. */
+    public TableName table() {
+        return data.table();
+    }
+
+    /** What was done. */
+    public OperationKind operation() {
+        return data.operation();
+    }
+
+    /** Who did it. */
+    public String by() {
+        return data.by();
+    }
+
+    /** When, by the clock of the machine that did it. */
+    public Instant at() {
+        return data.at();
+    }
+
+    /** Why, or null where nobody said. */
+    public @Nullable String because() {
+        return data.because();
+    }
+
+    /** Why no confirmation was needed, or null. */
+    public @Nullable String withoutConfirmation() {
+        return data.withoutConfirmation();
+    }
+
+    /** The name of the rule book's deletion that was run, or null. */
+    public @Nullable String deletion() {
+        return data.deletion();
+    }
+
+    /** The rules that the request put in the place of the rule book's, as they are written, by relation. */
+    public Map<String, String> rules() {
+        return data.rules();
+    }
+
+    /** The selected rows that were left out because they are blocked. */
+    public RowSample skipped() {
+        return data.skipped();
+    }
+
+    /** The selected rows as they stood last, where they are few; else empty. */
+    public List<Row> records() {
+        return data.records();
+    }
+
+    /** What was done: the selected rows first, then what came with them. */
+    public List<Effect> effects() {
+        return data.effects();
+    }
+
+    /** Distinct rows by action. */
+    public Map<Action, Long> totals() {
+        return data.totals();
+    }
+
+    /** What the preview warned of. */
+    public List<String> warnings() {
+        return data.warnings();
+    }
+
+    /** Whether rows were archived, so that they can be restored. */
+    public boolean archived() {
+        return data.archived();
+    }
+
+    /** Active and stored rows of the selected table, before and after, where it has a marker; else null. */
+    public @Nullable ActiveCounts activeCounts() {
+        return data.activeCounts();
+    }
+
+    /** How many of the selected rows it was done to. */
     public long rows() {
-        return effects.isEmpty() ? 0 : effects.get(0).rows();
+        return effects().isEmpty() ? 0 : effects().get(0).rows();
     }
 
     /**
-     * The one selected row that went.
+     * The one selected row.
      *
-     * @throws MisuseException if several went
+     * @throws MisuseException if there were several
      */
     public Row record() {
-        if (records.size() != 1) {
-            throw new MisuseException(rows() + " rows of " + table + " went, not one.", "Read records() instead.");
+        if (records().size() != 1) {
+            throw new MisuseException(
+                    "The receipt is about " + rows() + " rows of " + table() + ", not one.", "Read records() instead.");
         }
-        return records.get(0);
+        return records().get(0);
+    }
+
+    /** All that it has, as Vacancy puts it together; what it is made of may grow in any version. */
+    public record Data(
+            ReceiptId id,
+            TableName table,
+            OperationKind operation,
+            String by,
+            Instant at,
+            @Nullable String because,
+            @Nullable String withoutConfirmation,
+            @Nullable String deletion,
+            Map<String, String> rules,
+            RowSample skipped,
+            List<Row> records,
+            List<Effect> effects,
+            Map<Action, Long> totals,
+            List<String> warnings,
+            boolean archived,
+            @Nullable ActiveCounts activeCounts) {
+
+        public Data {
+            rules = Collections.unmodifiableMap(new LinkedHashMap<>(rules));
+            records = List.copyOf(records);
+            effects = List.copyOf(effects);
+            totals = Map.copyOf(totals);
+            warnings = List.copyOf(warnings);
+        }
+    }
+
+    @Override
+    public boolean equals(@Nullable Object other) {
+        return other instanceof Receipt same && data.equals(same.data);
+    }
+
+    @Override
+    public int hashCode() {
+        return data.hashCode();
+    }
+
+    @Override
+    public String toString() {
+        return data.toString();
     }
 }

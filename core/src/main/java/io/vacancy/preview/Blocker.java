@@ -12,19 +12,24 @@ import org.jspecify.annotations.Nullable;
  * @param rows how many; 0 where that is not told, because they are outside the scope of who asks
  * @param reason why, as the rule book or the schema has it
  * @param sample a few of the rows, in key order
- * @param waysOut rules that a request may ask for on the relation, by which it could go ahead, as they are
+ * @param permittedRules rules that a request may ask for on the relation, by which it could go ahead, as they are
  *     written: {@code set-null}, {@code reassign:KEY}
  */
 public record Blocker(
-        TableName table, @Nullable String relation, long rows, String reason, List<Row> sample, List<String> waysOut) {
+        TableName table,
+        @Nullable String relation,
+        long rows,
+        String reason,
+        List<Row> sample,
+        List<String> permittedRules) {
 
     /** Through what, and why: {@code through fee.mooring_id: unpaid}. */
-    public String told() {
+    public String message() {
         return relation == null ? reason : "through " + relation + ": " + reason;
     }
 
     public Blocker {
-        waysOut = List.copyOf(waysOut);
+        permittedRules = List.copyOf(permittedRules);
         sample = List.copyOf(sample);
     }
 }

@@ -1,6 +1,6 @@
 package io.vacancy.preview;
 
-import io.vacancy.request.Mode;
+import io.vacancy.request.OperationKind;
 import io.vacancy.schema.TableName;
 import java.io.ByteArrayOutputStream;
 import java.io.DataOutputStream;
@@ -31,7 +31,7 @@ public final class Fingerprint {
     private BigInteger sum = BigInteger.ZERO;
 
     /** Starts the digest of a request in a mode. */
-    public Fingerprint(Mode mode, boolean archived) {
+    public Fingerprint(OperationKind mode, boolean archived) {
         add("mode", List.of(mode.word(), archived));
     }
 

@@ -1,7 +1,8 @@
 package io.vacancy.preview;
 
+import io.vacancy.preview.Preview.State;
 import io.vacancy.question.Question;
-import io.vacancy.request.Mode;
+import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
@@ -10,31 +11,77 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Everything a request would do, computed exactly, with nothing changed. Plain immutable data: it holds
- * no connection and may be kept, sent elsewhere and answered later.
- *
- * @param mode the mode that holds, the request's own or the table's usual one
- * @param refusal why a guard refuses the request, or null; not null exactly in state REFUSED
- * @param question what to ask before carrying it out; asks nothing unless the state is READY
+ * Everything a request would do, computed exactly, with nothing changed. Plain immutable data: it holds no connection and
+ * may be kept and answered later. Only {@link io.vacancy.Vacancy#preview} makes one; what is read from a document is no
+ * preview, and cannot be executed.
  */
-public record Preview(
-        Request request,
-        TableName table,
-        Mode mode,
-        State state,
-        @Nullable String refusal,
-        Findings findings,
-        Question question) {
+public final class Preview {
+
+    private final Data data;
+
+    private Preview(Data data) {
+        this.data = data;
+    }
+
+    /** For Vacancy's own use. */
+    public static Preview of(Data data) {
+        return new Preview(data);
+    }
+
+    /** What was asked for. */
+    public Request request() {
+        return data.request();
+    }
+
+    /** The selected table. */
+    public TableName table() {
+        return data.table();
+    }
+
+    /** What would be done: of a deletion, what the rule book made of it. */
+    public OperationKind operation() {
+        return data.operation();
+    }
+
+    /** How it stands. */
+    public State state() {
+        return data.state();
+    }
+
+    /** Why a guard or a permission refuses the request; null but in state {@link State#REFUSED}. */
+    public @Nullable String refusal() {
+        return data.refusal();
+    }
+
+    /** Every effect and blocker. */
+    public Impact impact() {
+        return data.impact();
+    }
+
+    /** What to ask before it is executed; asks nothing unless the state is {@link State#READY}. */
+    public Question question() {
+        return data.question();
+    }
+
+    /** What would be done, in a few words: "Erase boat Osprey (HV-204)". */
+    public String title() {
+        return data.title();
+    }
+
+    /** By what the rows were selected, such as "where left_on < …"; may be empty. */
+    public String selected() {
+        return data.selected();
+    }
 
     /** How a preview stands. */
     public enum State {
         /** It could go ahead. */
         READY("ready"),
-        /** Rows stand in the way. */
+        /** Rows block it. */
         BLOCKED("blocked"),
         /** Nothing is selected. */
         NOTHING("nothing"),
-        /** A guard refuses it, whatever the answer. */
+        /** A guard or a permission refuses it, whatever the answer. */
         REFUSED("refused");
 
         private final String word;
@@ -50,44 +97,76 @@ public record Preview(
 
     /** The selected rows as they stand, where they are few; else empty. */
     public List<Row> records() {
-        return findings.records();
+        return impact().records();
     }
 
     /** What would happen: the selected rows first, then what comes with them. */
     public List<Effect> effects() {
-        return findings.effects();
+        return impact().effects();
     }
 
+    /** Rows that block it. */
     public List<Blocker> blockers() {
-        return findings.blockers();
+        return impact().blockers();
     }
 
     /** Keys that were asked for and are not there. */
-    public Portion missing() {
-        return findings.missing();
+    public RowSample missing() {
+        return impact().missing();
     }
 
-    /** Selected rows that are left out because their going is blocked. */
-    public Portion spared() {
-        return findings.spared();
+    /** Selected rows that are left out because they are blocked. */
+    public RowSample skipped() {
+        return impact().skipped();
     }
 
     /** Why they are left out. */
-    public List<Sparing> sparedBy() {
-        return findings.sparedBy();
+    public List<SkipReason> skippedBy() {
+        return impact().skippedBy();
     }
 
     /** Distinct rows by action. */
     public Map<Action, Long> totals() {
-        return findings.totals();
+        return impact().totals();
     }
 
+    /** What the caller ought to know besides, such as triggers. */
     public List<String> warnings() {
-        return findings.warnings();
+        return impact().warnings();
     }
 
-    /** See {@link Fingerprint}; 32 hexadecimal digits. */
+    /**
+     * Tells whether something has changed by the time it is executed; see {@link Fingerprint}. 32 hexadecimal digits.
+     * That of a preview which is not ready agrees with no other.
+     */
     public String fingerprint() {
-        return findings.fingerprint();
+        return question().fingerprint();
+    }
+
+    /** All that it has, as Vacancy puts it together; what it is made of may grow in any version. */
+    public record Data(
+            Request request,
+            TableName table,
+            OperationKind operation,
+            State state,
+            @Nullable String refusal,
+            Impact impact,
+            Question question,
+            String title,
+            String selected) {}
+
+    @Override
+    public boolean equals(@Nullable Object other) {
+        return other instanceof Preview same && data.equals(same.data);
+    }
+
+    @Override
+    public int hashCode() {
+        return data.hashCode();
+    }
+
+    @Override
+    public String toString() {
+        return data.toString();
     }
 }

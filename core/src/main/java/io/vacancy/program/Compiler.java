@@ -2,11 +2,11 @@ package io.vacancy.program;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.request.Mode;
-import io.vacancy.rules.Fate;
-import io.vacancy.rules.FittedMarker;
+import io.vacancy.request.OperationKind;
+import io.vacancy.rules.ResolvedMarker;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.Rule;
-import io.vacancy.rules.Rules;
+import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
@@ -26,10 +26,10 @@ import java.util.Set;
 public final class Compiler {
 
     private final Schema schema;
-    private final Rules rules;
+    private final ResolvedRules rules;
     private final Comparator<TableName> rank;
 
-    public Compiler(Rules rules) {
+    public Compiler(ResolvedRules rules) {
         this.schema = rules.schema();
         this.rules = rules;
         this.rank = rank(schema);
@@ -57,7 +57,7 @@ public final class Compiler {
      *
      * @throws MisuseException if rows of one table would have to be marked and removed at once
      */
-    public Program compile(TableName root, Mode mode) {
+    public Program compile(TableName root, OperationKind mode) {
         return new Run(root, mode).program();
     }
 
@@ -65,11 +65,11 @@ public final class Compiler {
     private final class Run {
 
         private final TableName root;
-        private final Mode mode;
-        private final Map<TableName, Mode> modes = new LinkedHashMap<>();
+        private final OperationKind mode;
+        private final Map<TableName, OperationKind> modes = new LinkedHashMap<>();
         private final Map<TableName, String> reachedBy = new HashMap<>();
 
-        Run(TableName root, Mode mode) {
+        Run(TableName root, OperationKind mode) {
             this.root = root;
             this.mode = mode;
         }
@@ -78,21 +78,22 @@ public final class Compiler {
             reach();
             Set<TableName> reached = modes.keySet();
             List<Component> components = components(reached);
-            List<Branch> holds = new ArrayList<>();
-            List<Branch> changes = new ArrayList<>();
+            List<RelationStep> holds = new ArrayList<>();
+            List<RelationStep> changes = new ArrayList<>();
             for (Component component : components) {
                 for (TableName parent : component.tables()) {
-                    for (Branch branch : branches(parent)) {
-                        if (branch.fate() instanceof Fate.Block) {
+                    for (RelationStep branch : branches(parent)) {
+                        if (branch.action() instanceof RuleAction.Block) {
                             holds.add(branch);
-                        } else if (branch.fate() instanceof Fate.SetNull || branch.fate() instanceof Fate.Reassign) {
+                        } else if (branch.action() instanceof RuleAction.SetNull
+                                || branch.action() instanceof RuleAction.Reassign) {
                             changes.add(branch);
                         }
                     }
                 }
             }
             List<TableName> removed = reached.stream()
-                    .filter(table -> modes.get(table) == Mode.ERASE)
+                    .filter(table -> modes.get(table) == OperationKind.ERASE)
                     .toList();
             return new Program(schema, root, mode, modes, components, holds, changes, removals(removed));
         }
@@ -102,10 +103,11 @@ public final class Compiler {
             reachedBy.put(root, "the selection");
             Deque<TableName> waiting = new ArrayDeque<>(modes.keySet());
             for (TableName parent = waiting.poll(); parent != null; parent = waiting.poll()) {
-                for (Branch branch : cascades(parent)) {
+                for (RelationStep branch : cascades(parent)) {
                     TableName child = branch.relation().child();
-                    Mode childs = branch.fate() instanceof Fate.Erase ? Mode.ERASE : modeOf(parent);
-                    Mode known = modes.putIfAbsent(child, childs);
+                    OperationKind childs =
+                            branch.action() instanceof RuleAction.Erase ? OperationKind.ERASE : modeOf(parent);
+                    OperationKind known = modes.putIfAbsent(child, childs);
                     if (known == null) {
                         reachedBy.put(child, branch.relation().name());
                         waiting.add(child);
@@ -120,27 +122,28 @@ public final class Compiler {
             }
         }
 
-        private Mode modeOf(TableName table) {
+        private OperationKind modeOf(TableName table) {
             return modes.getOrDefault(table, mode);
         }
 
-        private List<Branch> branches(TableName parent) {
-            Mode parents = modeOf(parent);
-            if (parents == Mode.REPLACE || parents == Mode.PURGE) {
+        private List<RelationStep> branches(TableName parent) {
+            OperationKind parents = modeOf(parent);
+            if (parents == OperationKind.REPLACE || parents == OperationKind.PURGE) {
                 // What hangs on a row that ends stays with it.
                 return List.of();
             }
             return schema.relationsTo(parent).stream()
-                    .flatMap(relation -> (parents == Mode.RESTORE
+                    .flatMap(relation -> (parents == OperationKind.RESTORE
                                     ? returning(relation)
                                     : Compiler.this.branches(relation, parents))
                             .stream())
                     .toList();
         }
 
-        private List<Branch> cascades(TableName parent) {
+        private List<RelationStep> cascades(TableName parent) {
             return branches(parent).stream()
-                    .filter(branch -> branch.fate() instanceof Fate.Cascade || branch.fate() instanceof Fate.Erase)
+                    .filter(branch -> branch.action() instanceof RuleAction.Cascade
+                            || branch.action() instanceof RuleAction.Erase)
                     .toList();
         }
 
@@ -160,7 +163,7 @@ public final class Compiler {
             return components;
         }
 
-        private List<Branch> leadingTo(List<TableName> group, List<TableName> parents) {
+        private List<RelationStep> leadingTo(List<TableName> group, List<TableName> parents) {
             return parents.stream()
                     .flatMap(parent -> cascades(parent).stream())
                     .filter(branch -> group.contains(branch.relation().child()))
@@ -169,36 +172,39 @@ public final class Compiler {
     }
 
     /** Each child row takes the first rule that is true for it, so a later rule's rows exclude the earlier ones'. */
-    private List<Branch> branches(Relation relation, Mode mode) {
-        FittedMarker marker = mode == Mode.SOFT_DELETE ? rules.marker(relation.child()) : null;
-        List<Branch> branches = new ArrayList<>();
+    private List<RelationStep> branches(Relation relation, OperationKind mode) {
+        ResolvedMarker marker = mode == OperationKind.SOFT_DELETE ? rules.marker(relation.child()) : null;
+        List<RelationStep> branches = new ArrayList<>();
         List<Condition> earlier = new ArrayList<>();
         for (Rule rule : rules.rulesFor(relation, mode)) {
             List<Condition> which = new ArrayList<>(earlier);
             if (marker != null) {
                 // What is marked already neither changes nor stands in the way.
-                which.add(new Condition.Certain(marker.active()));
+                which.add(new Condition.IsTrue(marker.active()));
             }
             Condition when = rule.when();
             if (when != null) {
-                which.add(new Condition.Certain(when));
-                earlier.add(new Condition.Certain(when).not());
+                which.add(new Condition.IsTrue(when));
+                earlier.add(new Condition.IsTrue(when).not());
             }
-            Fate fate = fate(relation, rule.fate(), mode);
+            RuleAction action = action(relation, rule.action(), mode);
             // No request can undo what is said of the table itself.
-            boolean mayBeReplaced = rule.fate() instanceof Fate.Block || rule.fate() instanceof Fate.Reassign;
-            List<String> waysOut = fate instanceof Fate.Block && mayBeReplaced ? rules.waysOut(relation) : List.of();
-            branches.add(new Branch(relation, fate, which.isEmpty() ? null : new Condition.All(which), waysOut));
+            boolean mayBeReplaced =
+                    rule.action() instanceof RuleAction.Block || rule.action() instanceof RuleAction.Reassign;
+            List<String> permittedRules =
+                    action instanceof RuleAction.Block && mayBeReplaced ? rules.permittedRules(relation) : List.of();
+            branches.add(new RelationStep(
+                    relation, action, which.isEmpty() ? null : new Condition.All(which), permittedRules));
         }
         return branches;
     }
 
     /** Child rows that were marked by the same receipt come back with their parent. */
-    private List<Branch> returning(Relation relation) {
-        FittedMarker child = rules.marker(relation.child());
-        FittedMarker parent = rules.marker(relation.parent());
-        boolean follows = rules.rulesFor(relation, Mode.SOFT_DELETE).stream()
-                .anyMatch(rule -> rule.fate() instanceof Fate.Cascade);
+    private List<RelationStep> returning(Relation relation) {
+        ResolvedMarker child = rules.marker(relation.child());
+        ResolvedMarker parent = rules.marker(relation.parent());
+        boolean follows = rules.rulesFor(relation, OperationKind.SOFT_DELETE).stream()
+                .anyMatch(rule -> rule.action() instanceof RuleAction.Cascade);
         if (!follows || child == null || parent == null) {
             return List.of();
         }
@@ -216,7 +222,8 @@ public final class Compiler {
                 relation.onDelete(),
                 false,
                 false);
-        return List.of(new Branch(together, new Fate.Cascade(), new Condition.Certain(child.deleted()), List.of()));
+        return List.of(
+                new RelationStep(together, new RuleAction.Cascade(), new Condition.IsTrue(child.deleted()), List.of()));
     }
 
     private static List<String> with(List<String> columns, String more) {
@@ -226,44 +233,47 @@ public final class Compiler {
     }
 
     /** What would touch rows that may not go, or that cannot be told apart, is stopped by them instead. */
-    private Fate fate(Relation relation, Fate fate, Mode mode) {
-        boolean takes = fate instanceof Fate.Cascade || fate instanceof Fate.Erase;
+    private RuleAction action(Relation relation, RuleAction action, OperationKind mode) {
+        boolean takes = action instanceof RuleAction.Cascade || action instanceof RuleAction.Erase;
         if (takes && rules.neverDeleted(relation.child())) {
-            return new Fate.Block("rows of " + relation.child() + " are never deleted");
+            return new RuleAction.Block("rows of " + relation.child() + " are never deleted");
         }
-        if (mode == Mode.SOFT_DELETE && fate instanceof Fate.Cascade && rules.marker(relation.child()) == null) {
-            return new Fate.Block("rows of " + relation.child()
+        if (mode == OperationKind.SOFT_DELETE
+                && action instanceof RuleAction.Cascade
+                && rules.marker(relation.child()) == null) {
+            return new RuleAction.Block("rows of " + relation.child()
                     + " have no marker, and the rule book does not say what becomes of them");
         }
-        if (fate instanceof Fate.Reassign reassign && reassign.to() instanceof Fate.NewParent.Asked) {
-            return new Fate.Block(
+        if (action instanceof RuleAction.Reassign reassign
+                && reassign.to() instanceof RuleAction.NewParent.FromRequest) {
+            return new RuleAction.Block(
                     "they get another row of " + relation.parent() + ", and the request does not say which");
         }
-        boolean touches = !(fate instanceof Fate.Block) && !(fate instanceof Fate.Leave);
+        boolean touches = !(action instanceof RuleAction.Block) && !(action instanceof RuleAction.Leave);
         return touches && !schema.table(relation.child()).identity().exists()
-                ? new Fate.Block("rows of " + relation.child() + " have no key to tell them apart by")
-                : fate;
+                ? new RuleAction.Block("rows of " + relation.child() + " have no key to tell them apart by")
+                : action;
     }
 
-    private List<Removal> removals(Collection<TableName> reached) {
+    private List<DeleteStep> removals(Collection<TableName> reached) {
         return removals(schema, reached, rank);
     }
 
     /** The order in which rows of these tables can be removed; the other way round it is that of adding them. */
-    public static List<Removal> removals(Schema schema, Collection<TableName> tables) {
+    public static List<DeleteStep> removals(Schema schema, Collection<TableName> tables) {
         return removals(schema, tables, rank(schema));
     }
 
     /** Children first by every enforced relation between the tables, not only those that cascade. */
-    private static List<Removal> removals(Schema schema, Collection<TableName> tables, Comparator<TableName> rank) {
+    private static List<DeleteStep> removals(Schema schema, Collection<TableName> tables, Comparator<TableName> rank) {
         List<List<TableName>> groups = Components.of(tables, parent -> children(enforcedTo(schema, parent)), rank);
-        List<Removal> removals = new ArrayList<>();
+        List<DeleteStep> removals = new ArrayList<>();
         for (List<TableName> group : groups) {
             List<Relation> circle = group.stream()
                     .flatMap(parent -> enforcedTo(schema, parent).stream())
                     .filter(relation -> group.contains(relation.child()))
                     .toList();
-            removals.add(0, new Removal(group, circle));
+            removals.add(0, new DeleteStep(group, circle));
         }
         return removals;
     }

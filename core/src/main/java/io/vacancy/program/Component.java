@@ -10,7 +10,7 @@ import java.util.List;
  * @param entering cascades from earlier components, in program order
  * @param within cascades inside the component; repeated until they find nothing new
  */
-public record Component(List<TableName> tables, List<Branch> entering, List<Branch> within) {
+public record Component(List<TableName> tables, List<RelationStep> entering, List<RelationStep> within) {
 
     public Component {
         tables = List.copyOf(tables);

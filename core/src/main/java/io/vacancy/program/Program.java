@@ -1,6 +1,6 @@
 package io.vacancy.program;
 
-import io.vacancy.request.Mode;
+import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
@@ -23,12 +23,12 @@ import java.util.stream.Stream;
 public record Program(
         Schema schema,
         TableName root,
-        Mode mode,
-        Map<TableName, Mode> modes,
+        OperationKind mode,
+        Map<TableName, OperationKind> modes,
         List<Component> components,
-        List<Branch> holds,
-        List<Branch> changes,
-        List<Removal> removals) {
+        List<RelationStep> holds,
+        List<RelationStep> changes,
+        List<DeleteStep> removals) {
 
     public Program {
         modes = Map.copyOf(modes);
@@ -39,15 +39,15 @@ public record Program(
     }
 
     /** The program that follows nothing: for rows, or images of rows, of one table. */
-    public static Program alone(Schema schema, TableName table, Mode mode) {
+    public static Program alone(Schema schema, TableName table, OperationKind mode) {
         Component only = new Component(List.of(table), List.of(), List.of());
-        List<Removal> removals = List.of(new Removal(List.of(table), List.of()));
+        List<DeleteStep> removals = List.of(new DeleteStep(List.of(table), List.of()));
         return new Program(schema, table, mode, Map.of(table, mode), List.of(only), List.of(), List.of(), removals);
     }
 
     /** Everything that happens to child rows of parents that go. */
-    public List<Branch> branches() {
-        Stream<Branch> cascades =
+    public List<RelationStep> branches() {
+        Stream<RelationStep> cascades =
                 components.stream().flatMap(part -> Stream.concat(part.entering().stream(), part.within().stream()));
         return Stream.of(cascades, holds.stream(), changes.stream())
                 .flatMap(branches -> branches)
@@ -55,13 +55,13 @@ public record Program(
     }
 
     /** How rows of a table go. */
-    public Mode mode(TableName table) {
+    public OperationKind mode(TableName table) {
         return modes.getOrDefault(table, mode);
     }
 
     /** The relations along which anything happens. */
     public List<Relation> relations() {
-        return branches().stream().map(Branch::relation).distinct().toList();
+        return branches().stream().map(RelationStep::relation).distinct().toList();
     }
 
     /** The tables that rows may go from, parents first. */

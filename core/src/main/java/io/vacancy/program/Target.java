@@ -16,23 +16,19 @@ import org.jspecify.annotations.Nullable;
  * @param which null where every such row is meant
  * @param seen what holds for the rows that are selected from at all, those that are marked as deleted left out;
  *     null where all are
- * @param decided code that must accept them, or null
+ * @param filter code that must accept them, or null
  * @param first how many of them, or null for all
  * @param order by which they are counted off; the key's columns come after it
  * @param orphansOf only rows whose parent by this relation is missing, or null
- * @param setNull whether those rows stay and lose that link, instead of going
- * @param atOnce whether the table is to be emptied as a whole; nothing else narrows it then
  */
 public record Target(
         @Nullable Keys keys,
         @Nullable Condition which,
         @Nullable Condition seen,
-        @Nullable Predicate<Row> decided,
+        @Nullable Predicate<Row> filter,
         @Nullable Long first,
         List<Order> order,
-        @Nullable Relation orphansOf,
-        boolean setNull,
-        boolean atOnce) {
+        @Nullable Relation orphansOf) {
 
     public Target {
         order = List.copyOf(order);

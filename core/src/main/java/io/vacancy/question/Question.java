@@ -1,12 +1,13 @@
 package io.vacancy.question;
 
+import io.vacancy.failure.Arguments;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
  * What a person is asked before rows go.
  *
- * @param strength how it wants to be answered
+ * @param strength how strong a confirmation it requires
  * @param title the question in one sentence
  * @param consequences what a yes would do, a sentence each
  * @param awaited what must be typed; null where nothing is asked
@@ -44,27 +45,42 @@ public record Question(
     }
 
     public Question {
+        Arguments.notNull(strength, "strength");
+        Arguments.notBlank(title, "title");
+        Arguments.noneNull(consequences, "consequences");
+        Arguments.notNull(fingerprint, "fingerprint");
         consequences = List.copyOf(consequences);
     }
 
     /**
-     * Judges what a person typed. Anything but what is awaited counts as a no: "yes" or "y" to a yes-no
-     * question, in any case; the digits of a number, with or without marks between thousands; a label or a
-     * table's name as it stands. Where nothing is asked, no reply is no objection.
+     * The answer of a person to this question.
      *
      * @param typed null or empty for no reply at all
      */
     public Answer answer(@Nullable String typed) {
+        return Answer.of(fingerprint, typed);
+    }
+
+    /**
+     * Whether a text is what the question asks for: "yes" or "y" to a yes/no question, in any case; the digits of a
+     * number, with or without marks between thousands; a label or a table's name as it stands. Where nothing is
+     * asked, no reply is no objection.
+     *
+     * @param typed null or empty for no reply at all
+     */
+    public boolean accepts(@Nullable String typed) {
         String text = typed == null ? "" : typed.strip();
-        boolean accepted =
-                switch (strength) {
-                    case NONE -> text.isEmpty() || saysYes(text);
-                    case YES_NO -> saysYes(text);
-                    case COUNT ->
-                        text.replaceAll("(?<=\\d)[,. '_](?=\\d{3})", "").equals(awaited);
-                    case LABEL, TABLE -> text.equals(awaited);
-                };
-        return new Answer(text, accepted, fingerprint);
+        return switch (strength) {
+            case NONE -> text.isEmpty() || saysYes(text);
+            case YES_NO -> saysYes(text);
+            case COUNT -> text.replaceAll("(?<=\\d)[,. '_](?=\\d{3})", "").equals(awaited);
+            case LABEL, TABLE -> text.equals(awaited);
+        };
+    }
+
+    /** Whether nobody need be asked. */
+    public boolean asksNothing() {
+        return strength == Strength.NONE;
     }
 
     private static boolean saysYes(String text) {

@@ -1,5 +1,6 @@
 package io.vacancy.request;
 
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.Binary;
 import io.vacancy.schema.NearestName;
@@ -21,6 +22,7 @@ public record Key(Map<String, Object> parts) {
     private static final String ONLY = "";
 
     public Key {
+        Arguments.notNull(parts, "parts");
         parts = Map.copyOf(parts);
     }
 
@@ -46,6 +48,10 @@ public record Key(Map<String, Object> parts) {
 
     /** A key of two columns. */
     public static Key of(String column1, Object value1, String column2, Object value2) {
+        Arguments.notBlank(column1, "column1");
+        Arguments.notNull(value1, "value1");
+        Arguments.notBlank(column2, "column2");
+        Arguments.notNull(value2, "value2");
         return new Key(Map.of(column1, value1, column2, value2));
     }
 
@@ -55,6 +61,7 @@ public record Key(Map<String, Object> parts) {
      * @throws MisuseException if the table has no lasting key, or the key does not fit it
      */
     public List<Object> valuesFor(Table table) {
+        Arguments.notNull(table, "table");
         List<String> columns = table.identity().columns();
         if (!table.identity().lasts()) {
             throw new MisuseException(
@@ -70,6 +77,7 @@ public record Key(Map<String, Object> parts) {
      * @throws MisuseException if the key does not name just these columns
      */
     public List<Object> valuesFor(Table table, List<String> columns) {
+        Arguments.noneNull(columns, "columns");
         Map<String, Object> named = named(table, columns);
         List<Object> values = new ArrayList<>();
         for (String column : columns) {

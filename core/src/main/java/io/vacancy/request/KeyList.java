@@ -1,5 +1,6 @@
 package io.vacancy.request;
 
+import io.vacancy.failure.Arguments;
 import io.vacancy.schema.Binary;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
@@ -43,6 +44,7 @@ public final class KeyList implements Iterable<Key> {
 
     /** Packs keys: {@link Key}s, Java values or texts, none of them null or empty. */
     public static KeyList of(Collection<?> keys) {
+        Arguments.noneNull(keys, "keys");
         return of(keys.stream());
     }
 
@@ -52,6 +54,7 @@ public final class KeyList implements Iterable<Key> {
      * @throws io.vacancy.failure.MisuseException if one of them is null or empty
      */
     public static KeyList of(Stream<?> keys) {
+        Arguments.notNull(keys, "keys");
         Packing packing = new Packing();
         try (keys) {
             keys.forEachOrdered(packing::add);

@@ -1,5 +1,6 @@
 package io.vacancy.request;
 
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -26,13 +27,13 @@ public record Limits(
         notNegative(atMost);
         notNegative(atMostInAll);
         if (atMostPercent != null && !(atMostPercent > 0 && atMostPercent <= 100)) {
-            throw new MisuseException(atMostPercent + " is no part of a table.", "Give more than 0 and up to 100.");
+            throw new MisuseException("A percentage must be above 0 and at most 100, not " + atMostPercent + ".");
         }
     }
 
     private static void notNegative(@Nullable Long rows) {
         if (rows != null && rows < 0) {
-            throw new MisuseException(rows + " is not a number of rows.");
+            throw new MisuseException("A number of rows must be 0 or more, not " + rows + ".");
         }
     }
 
@@ -59,6 +60,7 @@ public record Limits(
 
     /** Of each limit the stricter one; {@link #expect} of this one, unless only the other has one. */
     public Limits stricter(Limits other) {
+        Arguments.notNull(other, "other");
         return new Limits(
                 expect == null ? other.expect : expect,
                 least(atMost, other.atMost),

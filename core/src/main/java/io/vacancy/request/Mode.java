@@ -1,26 +1,25 @@
 package io.vacancy.request;
 
-/** How rows go, or come back. */
+/** How deleting works on a table, unless a request says otherwise. */
 public enum Mode {
     /** Rows are removed. */
-    ERASE("erase"),
+    ERASE(OperationKind.ERASE),
     /** Rows are marked and stay. */
-    SOFT_DELETE("soft-delete"),
-    /** Rows that are marked are active again. */
-    RESTORE("restore"),
-    /** A row ends, and a successor takes its place. */
-    REPLACE("replace"),
-    /** Images of rows that went are removed for good. */
-    PURGE("purge");
+    SOFT_DELETE(OperationKind.SOFT_DELETE);
 
-    private final String word;
+    private final OperationKind operation;
 
-    Mode(String word) {
-        this.word = word;
+    Mode(OperationKind operation) {
+        this.operation = operation;
     }
 
-    /** The written form: {@code erase}, {@code soft-delete} and so on. */
+    /** The operation that a deletion is in this mode. */
+    public OperationKind operation() {
+        return operation;
+    }
+
+    /** The written form: {@code erase} or {@code soft-delete}. */
     public String word() {
-        return word;
+        return operation.word();
     }
 }

@@ -1,6 +1,7 @@
 package io.vacancy.request;
 
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.Row;
 import java.util.ArrayList;
@@ -13,7 +14,7 @@ import org.jspecify.annotations.Nullable;
  * What leaves rows of a selection out.
  *
  * @param condition what must be true of them besides, or null
- * @param decided code that must accept them, or null; called once or several times for each row, on the thread
+ * @param filter code that must accept them, or null; called once or several times for each row, on the thread
  *     that makes the request, with nothing of the row's table removed yet
  * @param first how many of them at most, or null for all
  * @param order in which they are counted off; the key's columns decide between equals, and alone where it is
@@ -21,7 +22,7 @@ import org.jspecify.annotations.Nullable;
  */
 public record Narrowing(
         @Nullable Condition condition,
-        @Nullable Predicate<Row> decided,
+        @Nullable Predicate<Row> filter,
         @Nullable Long first,
         List<Order> order) {
 
@@ -30,7 +31,7 @@ public record Narrowing(
     public Narrowing {
         order = List.copyOf(order);
         if (first != null && first < 1) {
-            throw new MisuseException("The first " + first + " rows are no rows.", "Give at least 1.");
+            throw new MisuseException("A limit must be 1 or more, not " + first + ".");
         }
     }
 
@@ -41,19 +42,25 @@ public record Narrowing(
      */
     public record Order(String column, boolean descending) {
 
+        public Order {
+            Arguments.notBlank(column, "column");
+        }
+
         /**
          * Reads {@code left_on} or {@code left_on desc}.
          *
          * @throws MisuseException if it is neither
          */
         public static Order read(String written) {
+            Arguments.notNull(written, "written");
             String[] words = written.strip().split("\\s+");
             String way = words.length == 2 ? words[1].toLowerCase(Locale.ROOT) : "asc";
             if (words.length > 2
                     || words[0].isEmpty()
                     || !List.of("asc", "desc").contains(way)) {
                 throw new MisuseException(
-                        "\"" + written + "\" is no order.", "Give a column, or a column and desc: \"left_on desc\".");
+                        "\"" + written + "\" is not an order.",
+                        "Give a column, or a column and desc: \"left_on desc\".");
             }
             return new Order(words[0], way.equals("desc"));
         }
@@ -65,20 +72,20 @@ public record Narrowing(
     }
 
     Narrowing and(Condition further) {
-        return new Narrowing(condition == null ? further : condition.and(further), decided, first, order);
+        return new Narrowing(condition == null ? further : condition.and(further), filter, first, order);
     }
 
-    Narrowing decidedBy(Predicate<Row> accepts) {
-        return new Narrowing(condition, decided == null ? accepts : decided.and(accepts), first, order);
+    Narrowing filter(Predicate<Row> accepts) {
+        return new Narrowing(condition, filter == null ? accepts : filter.and(accepts), first, order);
     }
 
     Narrowing limit(long rows) {
-        return new Narrowing(condition, decided, rows, order);
+        return new Narrowing(condition, filter, rows, order);
     }
 
     Narrowing orderBy(Order by) {
         List<Order> longer = new ArrayList<>(order);
         longer.add(by);
-        return new Narrowing(condition, decided, first, longer);
+        return new Narrowing(condition, filter, first, longer);
     }
 }

@@ -8,7 +8,7 @@ public enum OnBlocked {
      * Those selected rows are left out that would take anything along that is blocked, and the rest goes. A
      * row that is left out may block another one, so this is repeated until it is stable.
      */
-    SPARE("spare");
+    SKIP("skip");
 
     private final String word;
 

@@ -1,245 +1,225 @@
 package io.vacancy.request;
 
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SavedSource;
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.schema.Row;
 import java.time.Duration;
-import java.util.Arrays;
-import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Which rows of which table are to go, how, and why. Immutable: each method that adds something returns
- * a request of its own. A request without a selection cannot be built.
+ * What is to be done, to which rows, within which limits, and why. Begins with the factory of its operation, which never
+ * changes after: {@code Request.delete("boat").key(17).because("sold")}.
  *
- * @param table as the caller wrote it; looked up when the request is used
- * @param narrowing what leaves some of the selected rows out
- * @param mode null for the table's usual mode
- * @param limits what refuses it; those of the rule book hold as well
- * @param because why, in the words of the person who asks, or null
- * @param unasked why nobody needs to be asked, or null
- * @param patience how long to wait at most for rows that somebody else holds, or null for as long as the database does
- * @param named the name of the rule book's deletion that it was made from, or null
- * @param onBlocked what happens where rows stand in the way
- * @param selectsMarked whether rows that are marked as deleted are selected as well
- * @param successor what takes the place of the selected row, or null where rows go or come back
- * @param images the images of rows that are meant instead of rows that are there, or null
- * @param archived whether images are kept of what goes, where there is a place for them
- * @param continued the receipt that this is a further part of, or null
- * @param rules rules of its own, by the written form of the relation; see {@link #rule}
+ * <p>Immutable and for all threads: each method that adds something returns a request of its own. A request without a
+ * selection cannot be built, nor one that contradicts itself: whatever its operation cannot honour is refused with a
+ * {@link MisuseException} when it is said, as is null, a blank text and an empty list of anything.
  */
-public record Request(
-        String table,
-        Selection selection,
-        Narrowing narrowing,
-        @Nullable Mode mode,
-        Limits limits,
-        @Nullable String because,
-        @Nullable String unasked,
-        @Nullable Duration patience,
-        @Nullable String named,
-        OnBlocked onBlocked,
-        boolean selectsMarked,
-        @Nullable Successor successor,
-        @Nullable Images images,
-        boolean archived,
-        @Nullable String continued,
-        Map<String, String> rules) {
+public final class Request {
 
-    public Request {
-        rules = Collections.unmodifiableMap(new LinkedHashMap<>(rules));
+    private static final int LONGEST_ID = 64;
+
+    private final RequestParts parts;
+
+    private Request(RequestParts parts) {
+        this.parts = parts;
     }
 
-    /** Starts a request: {@code Request.from("boat").key(17)}. */
-    public static From from(String table) {
-        return new From(table);
+    static Request of(RequestParts parts) {
+        return new Request(parts);
     }
 
-    /** A table of which nothing has been selected yet. */
-    public record From(String table) {
-
-        /**
-         * The one row with this key.
-         *
-         * @param key a Java value, or its text
-         * @throws MisuseException if the key is null or empty
-         */
-        public Request key(@Nullable Object key) {
-            return keys(List.of(key instanceof Key ready ? ready : Key.of(key)));
-        }
-
-        /** @see #keys(Collection) */
-        public Request keys(Object... keys) {
-            return keys(Arrays.asList(keys));
-        }
-
-        /**
-         * The rows with these keys; one given twice counts once.
-         *
-         * @param keys {@link Key}s, Java values or texts
-         * @throws MisuseException if there is none, or one of them is null or empty
-         */
-        public Request keys(Collection<?> keys) {
-            return keys(KeyList.of(keys));
-        }
-
-        /** The same of a stream, which is read to its end and closed; a million keys are welcome. */
-        public Request keys(Stream<?> keys) {
-            return keys(KeyList.of(keys));
-        }
-
-        /** The rows with these keys. */
-        public Request keys(KeyList keys) {
-            if (keys.size() == 0) {
-                throw new MisuseException(
-                        "No key of " + table + " is given, so nothing is selected.",
-                        "An empty list of keys never means every row.");
-            }
-            return selecting(new Selection.ByKeys(keys));
-        }
-
-        /**
-         * The one row whose column has this value. Where several have it, the request is refused and shows them.
-         */
-        public Request matching(String column, Object value) {
-            return matching(Map.of(column, value));
-        }
-
-        /** The one row with all of these values. */
-        public Request matching(Map<String, Object> values) {
-            return selecting(new Selection.ByMatch(values));
-        }
-
-        /** The rows for which a condition is true. */
-        public Request where(Condition condition) {
-            return selecting(new Selection.ByCondition(condition));
-        }
-
-        /** Every row there is, each with all that hangs on it. */
-        public Request everyRow() {
-            return selecting(new Selection.EveryRow(false));
-        }
-
-        /**
-         * Every row there is, by emptying the table as a whole. Refused where anything refers to the table.
-         * Triggers on rows may not run; the preview says so.
-         */
-        public Request everyRowAtOnce() {
-            return selecting(new Selection.EveryRow(true));
-        }
-
-        /**
-         * The rows whose parent is missing, to go.
-         *
-         * @param relation by which they refer to it, such as {@code fee.mooring_id}
-         */
-        public Request orphansOf(String relation) {
-            return selecting(new Selection.Orphans(relation, false));
-        }
-
-        /** The same rows, to stay and refer to nothing. */
-        public Request orphansSetNull(String relation) {
-            return selecting(new Selection.Orphans(relation, true));
-        }
-
-        private Request selecting(Selection selection) {
-            return new Request(
-                    table,
-                    selection,
-                    Narrowing.NONE,
-                    null,
-                    Limits.NONE,
-                    null,
-                    null,
-                    null,
-                    null,
-                    OnBlocked.REFUSE,
-                    false,
-                    null,
-                    null,
-                    true,
-                    null,
-                    Map.of());
-        }
+    /** Removes or marks rows, as the rule book says of the table. */
+    public static SelectionStep delete(String table) {
+        return new SelectionStep(new Operation.Delete(), table);
     }
 
-    /** The parts of a request while one of them is being changed. */
-    private static final class Parts {
-
-        private Narrowing narrowing;
-        private @Nullable Mode mode;
-        private Limits limits;
-        private @Nullable String because;
-        private @Nullable String unasked;
-        private @Nullable Duration patience;
-        private @Nullable String named;
-        private OnBlocked onBlocked;
-        private boolean selectsMarked;
-        private @Nullable Successor successor;
-        private @Nullable Images images;
-        private boolean archived;
-        private @Nullable String continued;
-        private Map<String, String> rules;
-
-        Parts(Request of) {
-            narrowing = of.narrowing;
-            mode = of.mode;
-            limits = of.limits;
-            because = of.because;
-            unasked = of.unasked;
-            patience = of.patience;
-            named = of.named;
-            onBlocked = of.onBlocked;
-            selectsMarked = of.selectsMarked;
-            successor = of.successor;
-            images = of.images;
-            archived = of.archived;
-            continued = of.continued;
-            rules = of.rules;
-        }
+    /** The same in this mode, whatever the rule book says. */
+    public static SelectionStep delete(String table, Mode mode) {
+        return Arguments.notNull(mode, "mode") == Mode.ERASE ? erase(table) : softDelete(table);
     }
 
-    private Request with(Consumer<Parts> change) {
-        Parts parts = new Parts(this);
-        change.accept(parts);
-        return new Request(
-                table,
-                selection,
-                parts.narrowing,
-                parts.mode,
-                parts.limits,
-                parts.because,
-                parts.unasked,
-                parts.patience,
-                parts.named,
-                parts.onBlocked,
-                parts.selectsMarked,
-                parts.successor,
-                parts.images,
-                parts.archived,
-                parts.continued,
-                parts.rules);
+    /** Removes rows, whatever the table's usual mode is. */
+    public static SelectionStep erase(String table) {
+        return new SelectionStep(new Operation.Erase(), table);
+    }
+
+    /** Marks rows as deleted, whatever the table's usual mode is; they stay, and can be restored. */
+    public static SelectionStep softDelete(String table) {
+        return new SelectionStep(new Operation.SoftDelete(), table);
+    }
+
+    /** Ends one row and has a successor take its place, in one transaction; for tables of versions or with end dates. */
+    public static ReplacementStep replace(String table) {
+        return new ReplacementStep(Arguments.notBlank(table, "table"));
+    }
+
+    /**
+     * Restores everything that was erased, soft-deleted or changed under a receipt, as far as it is archived or marked
+     * still.
+     */
+    public static Request restore(ReceiptId receipt) {
+        return of(new RequestParts(new Operation.Restore(Arguments.notNull(receipt, "receipt"), null), null, null));
+    }
+
+    /** Restores rows of one table that were erased under a receipt, with what was erased with them. */
+    public static SelectionStep restore(ReceiptId receipt, String table) {
+        return new SelectionStep(new Operation.Restore(Arguments.notNull(receipt, "receipt"), null), table);
+    }
+
+    /**
+     * Restores rows of a table, with what went with them: soft-deleted ones where the selection has any, else archived
+     * ones.
+     */
+    public static SelectionStep restore(String table) {
+        return new SelectionStep(new Operation.Restore(null, null), table);
+    }
+
+    /** Restores everything that a copy outside the database has. */
+    public static Request restore(SavedSource source) {
+        return of(new RequestParts(new Operation.Restore(null, Arguments.notNull(source, "source")), null, null));
+    }
+
+    /** Removes for good everything that is archived under a receipt, restorable or not. */
+    public static Request purge(ReceiptId receipt) {
+        return of(new RequestParts(new Operation.Purge(Arguments.notNull(receipt, "receipt"), false), null, null));
+    }
+
+    /** Removes archived rows of a table for good, of any receipt. */
+    public static SelectionStep purge(String table) {
+        return new SelectionStep(new Operation.Purge(null, false), table);
+    }
+
+    /** Removes those archived rows of a table for good whose retention has expired. */
+    public static Request purgeDue(String table) {
+        return of(new RequestParts(
+                new Operation.Purge(null, true), Arguments.notBlank(table, "table"), new Selection.EveryRow()));
+    }
+
+    /**
+     * Empties a table as a whole, by the fastest way that the engine can undo. Refused where anything refers to the
+     * table. Triggers on rows may not run; the preview says so.
+     */
+    public static Request truncate(String table) {
+        return of(new RequestParts(
+                new Operation.Truncate(), Arguments.notBlank(table, "table"), new Selection.EveryRow()));
+    }
+
+    /**
+     * Sets a link to NULL in the rows whose parent is missing; the rows stay. To erase them instead, select them by
+     * {@link SelectionStep#orphansOf}.
+     *
+     * @param relation by which they refer to it, such as {@code fee.mooring_id}
+     */
+    public static Request unlinkOrphans(String relation) {
+        return of(new RequestParts(
+                new Operation.UnlinkOrphans(Arguments.notBlank(relation, "relation")),
+                null,
+                new Selection.Orphans(relation)));
+    }
+
+    /** What it does. */
+    public Operation operation() {
+        return parts.operation;
+    }
+
+    /** The table as the caller wrote it; null where the operation's receipt, source or relation tells it. */
+    public @Nullable String table() {
+        return parts.table;
+    }
+
+    /** The rows that are selected; null where the operation's receipt or source tells them. */
+    public @Nullable Selection selection() {
+        return parts.selection;
+    }
+
+    /** What leaves some of the selected rows out. */
+    public Narrowing narrowing() {
+        return parts.narrowing;
+    }
+
+    /** What refuses it; those of the rule book hold as well. */
+    public Limits limits() {
+        return parts.limits;
+    }
+
+    /** Why, in the words of the person who asks, or null. */
+    public @Nullable String reason() {
+        return parts.because;
+    }
+
+    /** Why no confirmation is needed, or null. */
+    public @Nullable String withoutConfirmation() {
+        return parts.withoutConfirmation;
+    }
+
+    /** Whether a yes/no question is accepted without being asked. */
+    public boolean acceptedUnasked() {
+        return parts.acceptedUnasked;
+    }
+
+    /** How long to wait at most for rows that somebody else holds, or null for as long as the database does. */
+    public @Nullable Duration lockTimeout() {
+        return parts.lockTimeout;
+    }
+
+    /** The name of the rule book's deletion that it was made from, or null. */
+    public @Nullable String deletion() {
+        return parts.deletion;
+    }
+
+    /** What happens where rows are blocked. */
+    public OnBlocked onBlocked() {
+        return parts.onBlocked;
+    }
+
+    /** Whether rows that are marked as deleted are selected as well. */
+    public boolean includesMarked() {
+        return parts.includesMarked;
+    }
+
+    /** Whether what is removed or changed is archived, where the archive is set up. */
+    public boolean archived() {
+        return parts.archived;
+    }
+
+    /** Rules of its own, by the written form of the relation; see {@link #rule}. */
+    public Map<String, String> rules() {
+        return parts.rules;
+    }
+
+    /** The identity that the caller gave it, or null. */
+    public @Nullable String id() {
+        return parts.id;
+    }
+
+    private Request with(Consumer<RequestParts> change) {
+        RequestParts changed = new RequestParts(parts);
+        change.accept(changed);
+        return new Request(changed);
     }
 
     /** Only those of the selected rows for which this is true as well. */
     public Request and(Condition further) {
-        return narrowed(narrowing.and(further));
+        Arguments.notNull(further, "condition");
+        return narrowed("and", parts.narrowing.and(further));
     }
 
     /**
-     * Only those of the selected rows that this code accepts. It sees each row as it stands before anything
-     * goes, and again as it stands under the locks.
+     * Only those of the selected rows that this code accepts. It sees each row as it stands before anything is
+     * changed, and again as it stands under the locks.
      */
-    public Request decidedBy(Predicate<Row> accepts) {
-        return narrowed(narrowing.decidedBy(accepts));
+    public Request filter(Predicate<Row> accepts) {
+        Arguments.notNull(accepts, "filter");
+        return narrowed("filter", parts.narrowing.filter(accepts));
     }
 
     /**
@@ -248,139 +228,134 @@ public record Request(
      * @param rows at least 1
      */
     public Request limit(long rows) {
-        return narrowed(narrowing.limit(rows));
+        return narrowed("limit", parts.narrowing.limit(rows));
     }
 
     /** The order for {@link #limit}; said again, it adds a column that decides between equals. */
     public Request orderBy(String column) {
-        return narrowed(narrowing.orderBy(new Order(column, false)));
+        return narrowed("orderBy", parts.narrowing.orderBy(new Order(column, false)));
     }
 
     /** The same with the greatest first. */
     public Request orderByDescending(String column) {
-        return narrowed(narrowing.orderBy(new Order(column, true)));
+        return narrowed("orderByDescending", parts.narrowing.orderBy(new Order(column, true)));
     }
 
-    private Request narrowed(Narrowing to) {
-        if (selection instanceof Selection.EveryRow every && every.atOnce()) {
-            throw new MisuseException(
-                    "Table " + table + " is emptied at once, which leaves no row out.",
-                    "Select by a condition, or every row that is removed one by one.");
+    private Request narrowed(String said, Narrowing to) {
+        boolean images = parts.operation instanceof Operation.Purge;
+        boolean whole = parts.selection == null || parts.operation instanceof Operation.Truncate || dueOnly();
+        if (whole || (images && !said.equals("and"))) {
+            throw unfit(
+                    said,
+                    whole
+                            ? "it means everything, and nothing of it is left out"
+                            : "archived rows are selected by key, by condition, or all of them");
         }
-        return with(parts -> parts.narrowing = to);
+        return with(changed -> changed.narrowing = to);
     }
 
-    /** Says why. */
+    private boolean dueOnly() {
+        return parts.operation instanceof Operation.Purge purge && purge.due();
+    }
+
+    private MisuseException unfit(String said, String why) {
+        return new MisuseException(
+                said + "(…) cannot be said of a request to " + parts.operation.word() + ": " + why + ".",
+                "Leave it out, or begin with another operation.");
+    }
+
+    private boolean deletes() {
+        return parts.operation instanceof Operation.Delete
+                || parts.operation instanceof Operation.Erase
+                || parts.operation instanceof Operation.SoftDelete;
+    }
+
+    /** Says why; it stands on the receipt and in the audit history. */
     public Request because(String reason) {
-        return with(parts -> parts.because = reason);
-    }
-
-    /** Removes the rows, whatever the table's usual mode is. */
-    public Request erase() {
-        return with(parts -> parts.mode = Mode.ERASE);
-    }
-
-    /** Marks the rows as deleted, whatever the table's usual mode is; they stay, and can be restored. */
-    public Request soft() {
-        return with(parts -> parts.mode = Mode.SOFT_DELETE);
+        Arguments.notBlank(reason, "reason");
+        return with(changed -> changed.because = reason);
     }
 
     /**
-     * Has rows that are marked as deleted come back, with those that were marked with them. Rows that are active
-     * are not among those that are selected then.
+     * Selects rows that are marked as deleted as well, which are left out otherwise.
+     *
+     * @throws MisuseException unless rows are erased, or orphans unlinked
      */
-    public Request restoring() {
-        return with(parts -> parts.mode = Mode.RESTORE);
+    public Request includingMarked() {
+        boolean erases = parts.operation instanceof Operation.Erase
+                || parts.operation instanceof Operation.Delete
+                || parts.operation instanceof Operation.Truncate
+                || parts.operation instanceof Operation.UnlinkOrphans;
+        if (!erases) {
+            throw unfit("includingMarked", "which rows are marked is what it goes by");
+        }
+        return with(changed -> changed.includesMarked = true);
     }
 
     /**
-     * Means images of rows that went, instead of rows that are there: those of the selection's table, to come back
-     * or, by {@link #purging()}, to go for good. With a row there comes back what hung on it and went with it.
+     * Archives nothing of what is removed or changed, though the archive is set up.
+     *
+     * @throws MisuseException if the operation archives nothing anyway
      */
-    public Request fromArchive(Images which) {
-        return with(parts -> {
-            parts.images = which;
-            parts.mode = Mode.RESTORE;
-        });
-    }
-
-    /** Has images go for good; see {@link #fromArchive}. */
-    public Request purging() {
-        return with(parts -> {
-            parts.images = parts.images == null ? Images.any() : parts.images;
-            parts.mode = Mode.PURGE;
-        });
-    }
-
-    /** Keeps no image of what goes, though there is a place for it. */
     public Request withoutArchive() {
-        return with(parts -> parts.archived = false);
+        boolean archives = deletes()
+                || parts.operation instanceof Operation.Truncate
+                || parts.operation instanceof Operation.UnlinkOrphans;
+        if (!archives) {
+            throw unfit("withoutArchive", "it archives nothing");
+        }
+        return with(changed -> changed.archived = false);
     }
 
     /**
-     * Carries it out as a further part of a receipt: what belongs together and is done in several transactions can be
-     * brought back by one name.
+     * Says how many of the selected rows there are. Any other number refuses the request; this one stands for a yes
+     * to a yes/no question, and for nothing that has to be typed.
      *
-     * @param receipt its identifier
-     */
-    public Request continuing(String receipt) {
-        return with(parts -> parts.continued = receipt);
-    }
-
-    /**
-     * Ends the one selected row and has a successor take its place, in one transaction; for tables of versions or
-     * with end dates.
-     *
-     * @param values what differs from the row that ends, by column
-     * @param from when the one ends and the other begins; null for now
-     */
-    public Request replacedBy(Map<String, @Nullable Object> values, @Nullable Object from) {
-        return with(parts -> {
-            parts.mode = Mode.REPLACE;
-            parts.successor = new Successor(values, from);
-        });
-    }
-
-    /** Selects rows that are marked as deleted as well, which are left out otherwise. */
-    public Request withMarked() {
-        return with(parts -> parts.selectsMarked = true);
-    }
-
-    /**
-     * Says how many of the selected rows will go. Any other number refuses the request; this one makes a
-     * question needless.
+     * @param rows not negative
      */
     public Request expect(long rows) {
-        return limitedTo(limits.expect(rows));
+        return limits(parts.limits.expect(rows));
     }
 
-    /** Refuses if more than so many selected rows would go. */
+    /** Refuses if more than so many rows are selected. */
     public Request atMost(long rows) {
-        return limitedTo(limits.atMost(rows));
+        return limits(parts.limits.atMost(rows));
     }
 
-    /** Refuses if more than so many rows would go, those of other tables included. */
+    /** Refuses if more than so many rows would be affected, those of other tables included. */
     public Request atMostInAll(long rows) {
-        return limitedTo(limits.atMostInAll(rows));
+        return limits(parts.limits.atMostInAll(rows));
     }
 
     /**
-     * Refuses if more than this part of the table's rows would go.
+     * Refuses if more than this part of the table's rows is selected.
      *
      * @param percent more than 0 and up to 100
      */
     public Request atMostPercent(double percent) {
-        return limitedTo(limits.atMostPercent(percent));
+        return limits(parts.limits.atMostPercent(percent));
     }
 
-    /** Sets all limits at once. */
-    public Request limitedTo(Limits all) {
-        return with(parts -> parts.limits = all);
+    /** Sets all limits at once. Those of the rule book and of a named deletion hold nevertheless. */
+    public Request limits(Limits all) {
+        Arguments.notNull(all, "limits");
+        return with(changed -> changed.limits = all);
     }
 
-    /** Carries the request out without asking anybody, and says why that is right. */
-    public Request unasked(String why) {
-        return with(parts -> parts.unasked = why);
+    /**
+     * Waives every question, typed ones included. To be said by code that nobody sends anything to; no document can
+     * say it.
+     *
+     * @param why why that is right; it stands on the receipt and in the audit history
+     */
+    public Request withoutConfirmation(String why) {
+        Arguments.notBlank(why, "reason");
+        return with(changed -> changed.withoutConfirmation = why);
+    }
+
+    /** Accepts a yes/no question without anybody being asked, and nothing that has to be typed. */
+    public Request acceptUnasked() {
+        return with(changed -> changed.acceptedUnasked = true);
     }
 
     /**
@@ -388,35 +363,46 @@ public record Request(
      *
      * @param atMost not negative; some engines count in whole seconds and wait for at least one
      */
-    public Request waitAtMost(Duration atMost) {
-        if (atMost.isNegative()) {
-            throw new MisuseException("Nobody can wait for " + atMost + ".");
+    public Request lockTimeout(Duration atMost) {
+        if (Arguments.notNull(atMost, "lockTimeout").isNegative()) {
+            throw new MisuseException("The lock timeout must be 0 or more, not " + atMost + ".");
         }
-        return with(parts -> parts.patience = atMost);
-    }
-
-    /** Notes the name of the deletion of the rule book that it was made from. */
-    public Request named(String name) {
-        return with(parts -> parts.named = name);
-    }
-
-    /** Says what happens where rows stand in the way; refuse unless said. */
-    public Request onBlocked(OnBlocked then) {
-        return with(parts -> parts.onBlocked = then);
+        return with(changed -> changed.lockTimeout = atMost);
     }
 
     /**
-     * Puts a rule in the place of those that hold on a relation, as far as the rule book permits it. The receipt
-     * notes it.
+     * Says what happens where rows are blocked; refuse unless said.
+     *
+     * @throws MisuseException if the operation has no rows that something could block one by one
+     */
+    public Request onBlocked(OnBlocked then) {
+        Arguments.notNull(then, "onBlocked");
+        boolean skips =
+                deletes() || parts.operation instanceof Operation.Restore || parts.operation instanceof Operation.Purge;
+        if (then == OnBlocked.SKIP && !skips) {
+            throw unfit("onBlocked", "no row of it is skipped");
+        }
+        return with(changed -> changed.onBlocked = then);
+    }
+
+    /**
+     * Puts a rule in the place of those that hold on a relation, as far as the rule book permits it. The receipt notes
+     * it.
      *
      * @param relation its written form, such as {@code fee.mooring_id}
      * @param rule as it is written: {@code cascade}, {@code set-null}, {@code reassign:3}, {@code block:reason} or
      *     {@code leave}; read when the request is used
+     * @throws MisuseException unless rows are deleted
      */
     public Request rule(String relation, String rule) {
-        Map<String, String> more = new LinkedHashMap<>(rules);
+        Arguments.notBlank(relation, "relation");
+        Arguments.notBlank(rule, "rule");
+        if (!deletes()) {
+            throw unfit("rule", "rules are for what is deleted");
+        }
+        Map<String, String> more = new LinkedHashMap<>(parts.rules);
         more.put(relation, rule);
-        return with(parts -> parts.rules = more);
+        return with(changed -> changed.rules = Collections.unmodifiableMap(more));
     }
 
     /**
@@ -426,5 +412,31 @@ public record Request(
      */
     public Request reassign(String relation, Object key) {
         return rule(relation, "reassign:" + (key instanceof Key ready ? ready : Key.of(key)));
+    }
+
+    /**
+     * Gives it an identity of the caller's: executing it again, also at the same time, from another process or after a
+     * crash, returns the first receipt and changes nothing. Only a receipt uses an identity up. It is kept in
+     * Vacancy's own tables and wants them set up; another request than the first one, which differs in anything but its
+     * reason, is misuse. The code of a {@link #filter} is not compared.
+     *
+     * @param identity 1 to 64 characters, such as a UUID
+     */
+    public Request id(String identity) {
+        if (Arguments.notBlank(identity, "id").length() > LONGEST_ID) {
+            throw new MisuseException("The id has " + identity.length() + " characters, and 64 are kept.");
+        }
+        return with(changed -> changed.id = identity);
+    }
+
+    /** The same that came from the rule book's deletion of this name. */
+    Request ofDeletion(String name) {
+        return with(changed -> changed.deletion = name);
+    }
+
+    /** What it is about, without values. */
+    @Override
+    public String toString() {
+        return parts.operation.word() + (parts.table == null ? "" : " " + parts.table);
     }
 }

@@ -1,4 +1,4 @@
-/** Which rows of which table are meant, in which mode, and why. */
+/** What a request says: its operation, the rows that are selected, limits, who is asked and why. */
 @NullMarked
 package io.vacancy.request;
 

@@ -1,13 +1,13 @@
 package io.vacancy.rules;
 
-import io.vacancy.condition.ColumnTerm;
-import io.vacancy.condition.Moment;
+import io.vacancy.condition.ColumnRef;
+import io.vacancy.condition.RelativeTime;
 import org.jspecify.annotations.Nullable;
 
 /**
  * What is written into a column.
  *
- * @param value a value of the column's kind, a {@link Moment}, a {@link ColumnTerm} for what another column of
+ * @param value a value of the column's kind, a {@link RelativeTime}, a {@link ColumnRef} for what another column of
  *     the same row holds, or null
  */
 public record Assignment(String column, @Nullable Object value) {}

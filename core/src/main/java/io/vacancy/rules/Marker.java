@@ -1,8 +1,9 @@
 package io.vacancy.rules;
 
-import io.vacancy.condition.ColumnTerm;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
-import io.vacancy.condition.Moment;
+import io.vacancy.condition.RelativeTime;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -22,31 +23,46 @@ import org.jspecify.annotations.Nullable;
  * @param restoredAt the column that keeps when the row last came back, or null
  */
 public record Marker(
-        Sign sign,
+        Kind sign,
         @Nullable String who,
         @Nullable String why,
         @Nullable String receipt,
         @Nullable String restoredAt) {
 
     /** By what a row is seen to be soft-deleted. */
-    public sealed interface Sign {}
+    public sealed interface Kind {}
 
     /**
      * One value while the row is active, another one afterwards. Anything else, NULL too, counts as active.
      *
      * @param active the value that a row gets that comes back
      */
-    public record Flag(String column, Object active, Object deleted) implements Sign {}
+    public record Flag(String column, Object active, Object deleted) implements Kind {
+        public Flag {
+            Arguments.notBlank(column, "column");
+            Arguments.notNull(active, "active");
+            Arguments.notNull(deleted, "deleted");
+        }
+    }
 
     /** A date or time that is NULL while the row is active. */
-    public record Date(String column) implements Sign {}
+    public record Date(String column) implements Kind {
+        public Date {
+            Arguments.notBlank(column, "column");
+        }
+    }
 
     /**
      * An end that lies far in the future while the row is active; NULL counts as active, too.
      *
      * @param whileActive the end of active rows; an earlier one means that the row is soft-deleted
      */
-    public record EndDate(String column, Object whileActive) implements Sign {}
+    public record EndDate(String column, Object whileActive) implements Kind {
+        public EndDate {
+            Arguments.notBlank(column, "column");
+            Arguments.notNull(whileActive, "whileActive");
+        }
+    }
 
     /**
      * A status of which some values mean that the row is active; NULL counts as active, too.
@@ -59,8 +75,11 @@ public record Marker(
             String column,
             List<Object> active,
             Object deleted,
-            @Nullable String was) implements Sign {
+            @Nullable String was) implements Kind {
         public Status {
+            Arguments.notBlank(column, "column");
+            Arguments.noneNull(active, "active");
+            Arguments.notNull(deleted, "deleted");
             active = List.copyOf(active);
         }
     }
@@ -78,7 +97,7 @@ public record Marker(
             List<String> of,
             String start,
             @Nullable String end,
-            @Nullable Status status) implements Sign {
+            @Nullable Status status) implements Kind {
         public Versions {
             of = List.copyOf(of);
         }
@@ -86,55 +105,74 @@ public record Marker(
 
     /** A column of two values: {@code flag("active", "Y", "N")}. */
     public static Marker flag(String column, Object active, Object deleted) {
+        Arguments.notBlank(column, "column");
+        Arguments.notNull(active, "active");
+        Arguments.notNull(deleted, "deleted");
         return of(new Flag(column, active, deleted));
     }
 
     /** A date or time that is NULL while the row is active. */
     public static Marker date(String column) {
+        Arguments.notBlank(column, "column");
         return of(new Date(column));
     }
 
     /** An end that lies far in the future while the row is active: {@code endDate("valid_until", "9999-12-31")}. */
     public static Marker endDate(String column, Object whileActive) {
+        Arguments.notBlank(column, "column");
+        Arguments.notNull(whileActive, "whileActive");
         return of(new EndDate(column, whileActive));
     }
 
     /** A status: {@code status("state", "gone", "moored", "away")}. */
     public static Marker status(String column, Object deleted, Object... active) {
+        Arguments.notBlank(column, "column");
+        Arguments.notNull(deleted, "deleted");
+        Arguments.noneNull(active, "active");
         return of(new Status(column, Arrays.asList(active), deleted, null));
     }
 
     /** Versions that are closed by their end. */
     public static Marker versions(List<String> of, String start, String end) {
+        Arguments.noneNull(of, "of");
+        Arguments.notBlank(start, "start");
+        Arguments.notBlank(end, "end");
         return of(new Versions(of, start, end, null));
     }
 
     /** Versions that are closed by a status. */
     public static Marker versions(List<String> of, String start, Status closing) {
+        Arguments.noneNull(of, "of");
+        Arguments.notBlank(start, "start");
+        Arguments.notNull(closing, "closing");
         return of(new Versions(of, start, null, closing));
     }
 
-    static Marker of(Sign sign) {
+    static Marker of(Kind sign) {
         return new Marker(sign, null, null, null, null);
     }
 
     /** Names the column that keeps who did it. */
     public Marker who(String column) {
+        Arguments.notBlank(column, "column");
         return new Marker(sign, column, why, receipt, restoredAt);
     }
 
     /** Names the column that keeps the reason. */
     public Marker why(String column) {
+        Arguments.notBlank(column, "column");
         return new Marker(sign, who, column, receipt, restoredAt);
     }
 
     /** Names the column that keeps the receipt's identifier. */
     public Marker receipt(String column) {
+        Arguments.notBlank(column, "column");
         return new Marker(sign, who, why, column, restoredAt);
     }
 
     /** Names the column that keeps when the row last came back. */
     public Marker restoredAt(String column) {
+        Arguments.notBlank(column, "column");
         return new Marker(sign, who, why, receipt, column);
     }
 
@@ -152,24 +190,24 @@ public record Marker(
         return active(sign);
     }
 
-    private static Condition active(Sign sign) {
+    private static Condition active(Kind sign) {
         if (sign instanceof Flag flag) {
-            return ColumnTerm.column(flag.column())
+            return ColumnRef.column(flag.column())
                     .isNull()
-                    .or(ColumnTerm.column(flag.column()).notEqualTo(flag.deleted()));
+                    .or(ColumnRef.column(flag.column()).notEqualTo(flag.deleted()));
         }
         if (sign instanceof Date date) {
-            return ColumnTerm.column(date.column()).isNull();
+            return ColumnRef.column(date.column()).isNull();
         }
         if (sign instanceof EndDate end) {
-            return ColumnTerm.column(end.column())
+            return ColumnRef.column(end.column())
                     .isNull()
-                    .or(ColumnTerm.column(end.column()).atLeast(end.whileActive()));
+                    .or(ColumnRef.column(end.column()).atLeast(end.whileActive()));
         }
         if (sign instanceof Status status) {
-            return ColumnTerm.column(status.column())
+            return ColumnRef.column(status.column())
                     .isNull()
-                    .or(ColumnTerm.column(status.column()).in(status.active()));
+                    .or(ColumnRef.column(status.column()).in(status.active()));
         }
         Versions versions = (Versions) sign;
         return new Condition.Latest(versions.of(), versions.start()).and(open(versions));
@@ -179,7 +217,7 @@ public record Marker(
         String end = versions.end();
         return end == null
                 ? active(closing(versions))
-                : ColumnTerm.column(end).isNull().or(ColumnTerm.column(end).after(Moment.now()));
+                : ColumnRef.column(end).isNull().or(ColumnRef.column(end).after(RelativeTime.now()));
     }
 
     private static Status closing(Versions versions) {
@@ -208,20 +246,20 @@ public record Marker(
         return marking(sign);
     }
 
-    private static List<Assignment> marking(Sign sign) {
+    private static List<Assignment> marking(Kind sign) {
         if (sign instanceof Flag flag) {
             return List.of(new Assignment(flag.column(), flag.deleted()));
         }
         if (sign instanceof Date date) {
-            return List.of(new Assignment(date.column(), Moment.now()));
+            return List.of(new Assignment(date.column(), RelativeTime.now()));
         }
         if (sign instanceof EndDate end) {
-            return List.of(new Assignment(end.column(), Moment.now()));
+            return List.of(new Assignment(end.column(), RelativeTime.now()));
         }
         if (sign instanceof Status status) {
             List<Assignment> all = new ArrayList<>();
             if (status.was() != null) {
-                all.add(new Assignment(status.was(), ColumnTerm.column(status.column())));
+                all.add(new Assignment(status.was(), ColumnRef.column(status.column())));
             }
             all.add(new Assignment(status.column(), status.deleted()));
             return all;
@@ -229,7 +267,7 @@ public record Marker(
         Versions versions = (Versions) sign;
         return versions.end() == null
                 ? marking(closing(versions))
-                : List.of(new Assignment(versions.end(), Moment.now()));
+                : List.of(new Assignment(versions.end(), RelativeTime.now()));
     }
 
     /** What is written into a row that comes back. */
@@ -237,7 +275,7 @@ public record Marker(
         return unmarking(sign);
     }
 
-    private static List<Assignment> unmarking(Sign sign) {
+    private static List<Assignment> unmarking(Kind sign) {
         if (sign instanceof Flag flag) {
             return List.of(new Assignment(flag.column(), flag.active()));
         }
@@ -251,7 +289,7 @@ public record Marker(
             return status.was() == null
                     ? List.of(new Assignment(status.column(), status.active().get(0)))
                     : List.of(
-                            new Assignment(status.column(), ColumnTerm.column(status.was())),
+                            new Assignment(status.column(), ColumnRef.column(status.was())),
                             new Assignment(status.was(), null));
         }
         Versions versions = (Versions) sign;

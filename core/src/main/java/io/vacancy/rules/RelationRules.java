@@ -1,11 +1,11 @@
 package io.vacancy.rules;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.condition.NullTrap;
+import io.vacancy.condition.NullSemanticsCheck;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Key;
-import io.vacancy.request.Mode;
-import io.vacancy.rules.Fate.NewParent;
+import io.vacancy.request.OperationKind;
+import io.vacancy.rules.RuleAction.NewParent;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.NearestName;
 import io.vacancy.schema.Relation;
@@ -27,12 +27,12 @@ final class RelationRules {
     private RelationRules() {}
 
     /** The rule with names and values of the schema; refused if it could never work. */
-    static Rule fitted(Rule rule, Relation relation, Schema schema, Mode mode) {
+    static Rule fitted(Rule rule, Relation relation, Schema schema, OperationKind mode) {
         Table child = schema.table(relation.child());
         Condition written = rule.when();
         Condition when = written == null ? null : written.readFor(child);
-        if (when != null && rule.fate() instanceof Fate.Block) {
-            String column = NullTrap.in(when, child);
+        if (when != null && rule.action() instanceof RuleAction.Block) {
+            String column = NullSemanticsCheck.in(when, child);
             if (column != null) {
                 throw new MisuseException(
                         "The condition of block on " + relation + " is unknown where " + child + "." + column
@@ -40,25 +40,25 @@ final class RelationRules {
                         "Say what NULL means, as in " + column + " IS NOT TRUE or " + column + " IS NULL OR ….");
             }
         }
-        return new Rule(fitted(rule.fate(), relation, schema, mode), when);
+        return new Rule(fitted(rule.action(), relation, schema, mode), when);
     }
 
-    private static Fate fitted(Fate fate, Relation relation, Schema schema, Mode mode) {
-        if (fate instanceof Fate.SetNull setNull) {
-            return new Fate.SetNull(nulled(setNull, relation, schema.table(relation.child())));
+    private static RuleAction fitted(RuleAction action, Relation relation, Schema schema, OperationKind mode) {
+        if (action instanceof RuleAction.SetNull setNull) {
+            return new RuleAction.SetNull(nulled(setNull, relation, schema.table(relation.child())));
         }
-        if (fate instanceof Fate.Erase && mode == Mode.ERASE) {
+        if (action instanceof RuleAction.Erase && mode == OperationKind.ERASE) {
             throw new MisuseException(
                     "erase on " + relation + " is for parents that are soft-deleted.", "Write cascade here.");
         }
-        if (fate instanceof Fate.Leave && relation.enforced() && mode == Mode.ERASE) {
+        if (action instanceof RuleAction.Leave && relation.enforced() && mode == OperationKind.ERASE) {
             throw new MisuseException("Rows of " + relation + " cannot be left: the database enforces the relation.");
         }
-        if (fate instanceof Fate.Reassign reassign) {
+        if (action instanceof RuleAction.Reassign reassign) {
             writable(relation, schema.table(relation.child()));
-            return new Fate.Reassign(target(reassign.to(), relation, schema));
+            return new RuleAction.Reassign(target(reassign.to(), relation, schema));
         }
-        return fate;
+        return action;
     }
 
     private static void writable(Relation relation, Table child) {
@@ -101,7 +101,7 @@ final class RelationRules {
         return to;
     }
 
-    private static List<String> nulled(Fate.SetNull setNull, Relation relation, Table child) {
+    private static List<String> nulled(RuleAction.SetNull setNull, Relation relation, Table child) {
         List<String> columns = setNull.columns().stream()
                 .map(column -> child.column(column).name())
                 .toList();
@@ -164,13 +164,13 @@ final class RelationRules {
     }
 
     private static boolean reassigns(List<Rule> rules) {
-        return rules.stream().anyMatch(rule -> rule.fate() instanceof Fate.Reassign);
+        return rules.stream().anyMatch(rule -> rule.action() instanceof RuleAction.Reassign);
     }
 
     private static Set<String> written(Relation relation, List<Rule> rules) {
         Set<String> columns = new LinkedHashSet<>();
         for (Rule rule : rules) {
-            if (rule.fate() instanceof Fate.SetNull setNull) {
+            if (rule.action() instanceof RuleAction.SetNull setNull) {
                 columns.addAll(setNull.columns());
             }
         }

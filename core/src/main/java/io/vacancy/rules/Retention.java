@@ -1,5 +1,6 @@
 package io.vacancy.rules;
 
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import java.time.Period;
 import java.time.ZonedDateTime;
@@ -36,16 +37,19 @@ public record Retention(
 
     /** The same with images for so long. */
     public Retention images(Period time) {
+        Arguments.notNull(time, "time");
         return new Retention(true, time, softDeleted);
     }
 
     /** The same with rows that are marked as deleted staying for so long. */
     public Retention softDeleted(Period time) {
+        Arguments.notNull(time, "time");
         return new Retention(kept, images, time);
     }
 
     /** Until when an image that is made now is kept; null without a limit. */
     public @Nullable ZonedDateTime imagesUntil(ZonedDateTime now) {
+        Arguments.notNull(now, "now");
         return images == null ? null : now.plus(images);
     }
 
@@ -55,6 +59,7 @@ public record Retention(
      * @throws MisuseException if it is anything else
      */
     public static Period period(String written) {
+        Arguments.notNull(written, "written");
         Matcher parts = PERIOD.matcher(written.strip().toLowerCase(Locale.ROOT));
         if (!parts.matches()) {
             throw new MisuseException(

@@ -1,9 +1,10 @@
 package io.vacancy.rules;
 
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Key;
-import io.vacancy.rules.Fate.NewParent;
+import io.vacancy.rules.RuleAction.NewParent;
 import io.vacancy.schema.Relation;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -13,31 +14,33 @@ import org.jspecify.annotations.Nullable;
  *
  * @param when the condition on the child row under which the rule holds, or null for every row
  */
-public record Rule(Fate fate, @Nullable Condition when) {
+public record Rule(RuleAction action, @Nullable Condition when) {
 
     /** The child rows go too. */
     public static Rule cascade() {
-        return new Rule(new Fate.Cascade(), null);
+        return new Rule(new RuleAction.Cascade(), null);
     }
 
     /** The child rows go for good though their parent is only marked as deleted. */
     public static Rule erase() {
-        return new Rule(new Fate.Erase(), null);
+        return new Rule(new RuleAction.Erase(), null);
     }
 
     /** The child rows stop the deletion, for this reason. */
     public static Rule block(String reason) {
-        return new Rule(new Fate.Block(reason), null);
+        Arguments.notBlank(reason, "reason");
+        return new Rule(new RuleAction.Block(reason), null);
     }
 
     /** The child rows stay and refer to nothing; columns must be named where the relation has several. */
     public static Rule setNull(String... columns) {
-        return new Rule(new Fate.SetNull(List.of(columns)), null);
+        Arguments.noneNull(columns, "columns");
+        return new Rule(new RuleAction.SetNull(List.of(columns)), null);
     }
 
     /** The child rows get another parent, which the request names. */
     public static Rule reassign() {
-        return new Rule(new Fate.Reassign(new NewParent.Asked()), null);
+        return new Rule(new RuleAction.Reassign(new NewParent.FromRequest()), null);
     }
 
     /**
@@ -46,12 +49,13 @@ public record Rule(Fate fate, @Nullable Condition when) {
      * @param key the value of the column that the relation refers to, or a {@link Key} of several
      */
     public static Rule reassignTo(Object key) {
-        return new Rule(new Fate.Reassign(new NewParent.Given(key(key))), null);
+        return new Rule(new RuleAction.Reassign(new NewParent.Given(key(key))), null);
     }
 
     /** The child rows get the parent that their own one refers to by this column, such as its own parent. */
     public static Rule reassignToParents(String column) {
-        return new Rule(new Fate.Reassign(new NewParent.OfParent(List.of(column))), null);
+        Arguments.notBlank(column, "column");
+        return new Rule(new RuleAction.Reassign(new NewParent.OfParent(List.of(column))), null);
     }
 
     private static Key key(Object given) {
@@ -65,6 +69,7 @@ public record Rule(Fate fate, @Nullable Condition when) {
      * @throws MisuseException if it is none of them
      */
     public static Rule read(String written) {
+        Arguments.notNull(written, "written");
         int colon = written.indexOf(':');
         String word = colon < 0 ? written : written.substring(0, colon);
         String rest = colon < 0 ? "" : written.substring(colon + 1);
@@ -84,54 +89,59 @@ public record Rule(Fate fate, @Nullable Condition when) {
 
     /** As {@link #read} reads it. */
     public String written() {
-        if (fate instanceof Fate.Reassign reassign) {
+        if (action instanceof RuleAction.Reassign reassign) {
             return reassign.to() instanceof NewParent.Given given ? "reassign:" + given.key() : "reassign";
         }
-        if (fate instanceof Fate.SetNull setNull && !setNull.columns().isEmpty()) {
+        if (action instanceof RuleAction.SetNull setNull && !setNull.columns().isEmpty()) {
             return "set-null:" + String.join(",", setNull.columns());
         }
-        return fate instanceof Fate.Block block ? "block:" + block.reason() : fate.word();
+        return action instanceof RuleAction.Block block ? "block:" + block.reason() : action.word();
     }
 
     /** The child rows stay as they are; only for relations that no engine enforces. */
     public static Rule leave() {
-        return new Rule(new Fate.Leave(), null);
+        return new Rule(new RuleAction.Leave(), null);
     }
 
     /** Starts a rule for those child rows for which a condition is true: {@code when(…).block("unpaid")}. */
     public static When when(Condition condition) {
+        Arguments.notNull(condition, "condition");
         return new When(condition);
     }
 
     /** The condition of a rule that is yet to be named. */
     public record When(Condition condition) {
 
+        public When {
+            Arguments.notNull(condition, "condition");
+        }
+
         public Rule cascade() {
-            return new Rule(new Fate.Cascade(), condition);
+            return new Rule(new RuleAction.Cascade(), condition);
         }
 
         public Rule block(String reason) {
-            return new Rule(new Fate.Block(reason), condition);
+            return new Rule(new RuleAction.Block(reason), condition);
         }
 
         public Rule setNull(String... columns) {
-            return new Rule(new Fate.SetNull(List.of(columns)), condition);
+            return new Rule(new RuleAction.SetNull(List.of(columns)), condition);
         }
 
         public Rule reassign() {
-            return new Rule(Rule.reassign().fate(), condition);
+            return new Rule(Rule.reassign().action(), condition);
         }
 
         public Rule reassignTo(Object key) {
-            return new Rule(Rule.reassignTo(key).fate(), condition);
+            return new Rule(Rule.reassignTo(key).action(), condition);
         }
 
         public Rule reassignToParents(String column) {
-            return new Rule(Rule.reassignToParents(column).fate(), condition);
+            return new Rule(Rule.reassignToParents(column).action(), condition);
         }
 
         public Rule leave() {
-            return new Rule(new Fate.Leave(), condition);
+            return new Rule(new RuleAction.Leave(), condition);
         }
     }
 
@@ -142,7 +152,7 @@ public record Rule(Fate fate, @Nullable Condition when) {
     static Rule declaredBy(Relation relation) {
         return switch (relation.onDelete()) {
             case CASCADE -> cascade();
-            case SET_NULL -> new Rule(new Fate.SetNull(relation.childColumns()), null);
+            case SET_NULL -> new Rule(new RuleAction.SetNull(relation.childColumns()), null);
             case NO_ACTION, RESTRICT, SET_DEFAULT -> block("still refers to it");
         };
     }

@@ -1,6 +1,9 @@
 package io.vacancy.rules;
 
+import io.vacancy.failure.Arguments;
+import io.vacancy.failure.SourceLocation;
 import io.vacancy.question.Question.Strength;
+import io.vacancy.request.NamedDeletion;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
@@ -9,7 +12,7 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * The rules, labels, limits, questions and named deletions of an application as somebody wrote them, in Java
- * or in a file. Names are looked up when it is fitted to a database; see {@link Rules#fit}. Immutable.
+ * or in a file. Names are looked up when it is fitted to a database; see {@link ResolvedRules#fit}. Immutable.
  *
  * @param tables what it says of tables
  * @param relations what it says of relations
@@ -28,6 +31,11 @@ public record RuleBook(
         @Nullable String outbox) {
 
     public RuleBook {
+        Arguments.noneNull(tables, "tables");
+        Arguments.noneNull(relations, "relations");
+        Arguments.noneNull(questions, "questions");
+        Arguments.noneNull(deletions, "deletions");
+        Arguments.notNull(retention, "retention");
         tables = List.copyOf(tables);
         relations = List.copyOf(relations);
         questions = List.copyOf(questions);
@@ -48,7 +56,7 @@ public record RuleBook(
             @Nullable Long above,
             boolean everyRow,
             Strength strength,
-            @Nullable Place place) {}
+            @Nullable SourceLocation place) {}
 
     /**
      * What is said of a relation.
@@ -66,7 +74,7 @@ public record RuleBook(
             List<Rule> rules,
             List<Rule> whenSoftDeleted,
             List<String> permits,
-            @Nullable Place place) {
+            @Nullable SourceLocation place) {
         public RelationEntry {
             rules = List.copyOf(rules);
             whenSoftDeleted = List.copyOf(whenSoftDeleted);
@@ -84,6 +92,7 @@ public record RuleBook(
 
     /** Writes a rule book in Java. */
     public static RuleBook build(Consumer<Builder> writing) {
+        Arguments.notNull(writing, "writing");
         Builder builder = new Builder();
         writing.accept(builder);
         return builder.build();

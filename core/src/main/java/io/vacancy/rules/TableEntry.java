@@ -1,5 +1,7 @@
 package io.vacancy.rules;
 
+import io.vacancy.failure.Arguments;
+import io.vacancy.failure.SourceLocation;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import java.util.ArrayList;
@@ -16,7 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param neverEmptied whether a row of it must always stay
  * @param limits what refuses requests for its rows
  * @param marker how its rows say that they are soft-deleted, or null if they cannot be
- * @param stamps the columns that keep who changed a row and when, or null
+ * @param auditColumns the columns that keep who changed a row and when, or null
  * @param uniqueWhileActive columns in which no two active rows may be the same, though the database has no
  *     unique key that says so
  * @param retention how long something of its rows is kept, or null for what the book says of all tables
@@ -31,11 +33,11 @@ public record TableEntry(
         boolean neverEmptied,
         Limits limits,
         @Nullable Marker marker,
-        @Nullable Stamps stamps,
+        @Nullable AuditColumns auditColumns,
         List<List<String>> uniqueWhileActive,
         @Nullable Retention retention,
         List<String> personal,
-        @Nullable Place place) {
+        @Nullable SourceLocation place) {
 
     public TableEntry {
         uniqueWhileActive = List.copyOf(uniqueWhileActive);
@@ -44,6 +46,7 @@ public record TableEntry(
 
     /** An entry that says nothing yet. */
     public static TableEntry of(String table) {
+        Arguments.notBlank(table, "table");
         return new TableEntry(
                 table, null, null, false, false, Limits.NONE, null, null, List.of(), null, List.of(), null);
     }
@@ -57,11 +60,11 @@ public record TableEntry(
         private boolean neverEmptied;
         private Limits limits;
         private @Nullable Marker marker;
-        private @Nullable Stamps stamps;
+        private @Nullable AuditColumns auditColumns;
         private List<List<String>> uniqueWhileActive;
         private @Nullable Retention retention;
         private List<String> personal;
-        private @Nullable Place place;
+        private @Nullable SourceLocation place;
 
         Parts(TableEntry of) {
             label = of.label;
@@ -70,7 +73,7 @@ public record TableEntry(
             neverEmptied = of.neverEmptied;
             limits = of.limits;
             marker = of.marker;
-            stamps = of.stamps;
+            auditColumns = of.auditColumns;
             uniqueWhileActive = of.uniqueWhileActive;
             retention = of.retention;
             personal = of.personal;
@@ -89,7 +92,7 @@ public record TableEntry(
                 parts.neverEmptied,
                 parts.limits,
                 parts.marker,
-                parts.stamps,
+                parts.auditColumns,
                 parts.uniqueWhileActive,
                 parts.retention,
                 parts.personal,
@@ -98,11 +101,13 @@ public record TableEntry(
 
     /** How rows are called in front of people: {@code {name} ({registration})}. */
     public TableEntry label(String text) {
+        Arguments.notNull(text, "text");
         return with(parts -> parts.label = text);
     }
 
     /** How rows go unless a request says otherwise. */
     public TableEntry mode(Mode usual) {
+        Arguments.notNull(usual, "usual");
         return with(parts -> parts.mode = usual);
     }
 
@@ -118,6 +123,7 @@ public record TableEntry(
 
     /** What refuses requests: {@code limits(Limits.NONE.atMost(500))}. */
     public TableEntry limits(Limits all) {
+        Arguments.notNull(all, "all");
         return with(parts -> parts.limits = all);
     }
 
@@ -128,12 +134,13 @@ public record TableEntry(
 
     /** How rows say that they are soft-deleted: {@code marker(Marker.date("left_on"))}. */
     public TableEntry marker(Marker how) {
+        Arguments.notNull(how, "how");
         return with(parts -> parts.marker = how);
     }
 
     /** Which columns keep who changed a row and when; either may be null. */
-    public TableEntry stamps(@Nullable String changedBy, @Nullable String changedAt) {
-        return with(parts -> parts.stamps = new Stamps(changedBy, changedAt, List.of()));
+    public TableEntry auditColumns(@Nullable String changedBy, @Nullable String changedAt) {
+        return with(parts -> parts.auditColumns = new AuditColumns(changedBy, changedAt, List.of()));
     }
 
     /**
@@ -142,16 +149,19 @@ public record TableEntry(
      * @param relation by which they refer to it
      */
     public TableEntry stampsParent(String relation) {
+        Arguments.notBlank(relation, "relation");
         return with(parts -> {
-            Stamps before = parts.stamps == null ? new Stamps(null, null, List.of()) : parts.stamps;
+            AuditColumns before =
+                    parts.auditColumns == null ? new AuditColumns(null, null, List.of()) : parts.auditColumns;
             List<String> parents = new ArrayList<>(before.parents());
             parents.add(relation);
-            parts.stamps = new Stamps(before.changedBy(), before.changedAt(), parents);
+            parts.auditColumns = new AuditColumns(before.changedBy(), before.changedAt(), parents);
         });
     }
 
     /** No two active rows may be the same in these columns; a row that would be cannot come back. */
     public TableEntry uniqueWhileActive(String... columns) {
+        Arguments.noneNull(columns, "columns");
         return with(parts -> {
             List<List<String>> all = new ArrayList<>(parts.uniqueWhileActive);
             all.add(List.of(columns));
@@ -161,6 +171,7 @@ public record TableEntry(
 
     /** How long images of its rows, and its rows that are marked as deleted, are kept. */
     public TableEntry retention(Retention time) {
+        Arguments.notNull(time, "time");
         return with(parts -> parts.retention = time);
     }
 
@@ -169,6 +180,7 @@ public record TableEntry(
      * their values, nor those of columns that refer to them.
      */
     public TableEntry personal(String... columns) {
+        Arguments.noneNull(columns, "columns");
         return with(parts -> {
             List<String> all = new ArrayList<>(parts.personal);
             all.addAll(List.of(columns));
@@ -177,7 +189,7 @@ public record TableEntry(
     }
 
     /** Where the entry stands. */
-    public TableEntry at(Place where) {
+    public TableEntry at(SourceLocation where) {
         return with(parts -> parts.place = where);
     }
 }

@@ -1,5 +1,6 @@
 package io.vacancy.schema;
 
+import io.vacancy.failure.Arguments;
 import java.util.Arrays;
 import java.util.Base64;
 
@@ -14,11 +15,13 @@ public final class Binary {
 
     /** Copies the array. */
     public static Binary of(byte[] bytes) {
+        Arguments.notNull(bytes, "bytes");
         return new Binary(bytes.clone());
     }
 
     /** @throws IllegalArgumentException if the text is not base64 */
     public static Binary ofBase64(String text) {
+        Arguments.notNull(text, "text");
         return new Binary(Base64.getDecoder().decode(text));
     }
 

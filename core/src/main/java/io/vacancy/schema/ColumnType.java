@@ -1,5 +1,6 @@
 package io.vacancy.schema;
 
+import io.vacancy.failure.Arguments;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import org.jspecify.annotations.Nullable;
@@ -15,7 +16,14 @@ import org.jspecify.annotations.Nullable;
  */
 public record ColumnType(ValueKind kind, String declared, int size, int scale) {
 
+    public ColumnType {
+        Arguments.notNull(kind, "kind");
+        Arguments.notNull(declared, "declared");
+    }
+
     public static ColumnType of(ValueKind kind, String declared) {
+        Arguments.notNull(kind, "kind");
+        Arguments.notNull(declared, "declared");
         return new ColumnType(kind, declared, 0, 0);
     }
 

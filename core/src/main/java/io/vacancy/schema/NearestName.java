@@ -1,5 +1,6 @@
 package io.vacancy.schema;
 
+import io.vacancy.failure.Arguments;
 import java.util.Collection;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
@@ -11,12 +12,16 @@ public final class NearestName {
 
     /** The end of a sentence: "; did you mean boat?", or just "." where no known name is near. */
     public static String question(String asked, Collection<String> known) {
+        Arguments.notNull(asked, "asked");
+        Arguments.noneNull(known, "known");
         String nearest = of(asked, known);
         return nearest == null ? "." : "; did you mean " + nearest + "?";
     }
 
     /** The nearest known name, or null if none is within a third of the asked name's length. */
     public static @Nullable String of(String asked, Collection<String> known) {
+        Arguments.notNull(asked, "asked");
+        Arguments.noneNull(known, "known");
         String nearest = null;
         int best = Math.max(2, asked.length() / 3) + 1;
         for (String name : known) {

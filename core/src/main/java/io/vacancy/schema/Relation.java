@@ -1,5 +1,6 @@
 package io.vacancy.schema;
 
+import io.vacancy.failure.Arguments;
 import java.util.List;
 
 /**
@@ -24,6 +25,12 @@ public record Relation(
         boolean deferrable) {
 
     public Relation {
+        Arguments.notNull(name, "name");
+        Arguments.notNull(child, "child");
+        Arguments.noneNull(childColumns, "childColumns");
+        Arguments.notNull(parent, "parent");
+        Arguments.noneNull(parentColumns, "parentColumns");
+        Arguments.notNull(onDelete, "onDelete");
         childColumns = List.copyOf(childColumns);
         parentColumns = List.copyOf(parentColumns);
         if (childColumns.isEmpty() || childColumns.size() != parentColumns.size()) {
@@ -40,6 +47,11 @@ public record Relation(
             OnDelete onDelete,
             boolean enforced,
             boolean deferrable) {
+        Arguments.notNull(child, "child");
+        Arguments.noneNull(childColumns, "childColumns");
+        Arguments.notNull(parent, "parent");
+        Arguments.noneNull(parentColumns, "parentColumns");
+        Arguments.notNull(onDelete, "onDelete");
         return new Relation(
                 written(child, childColumns),
                 child,

@@ -1,5 +1,6 @@
 package io.vacancy.schema;
 
+import io.vacancy.failure.Arguments;
 import java.util.List;
 
 /**
@@ -22,6 +23,8 @@ public record RowIdentity(Kind kind, List<String> columns) {
     }
 
     public RowIdentity {
+        Arguments.notNull(kind, "kind");
+        Arguments.noneNull(columns, "columns");
         columns = List.copyOf(columns);
     }
 

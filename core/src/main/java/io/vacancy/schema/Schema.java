@@ -1,10 +1,12 @@
 package io.vacancy.schema;
 
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -19,6 +21,8 @@ public final class Schema {
     private final Map<TableName, List<Relation>> byChild = new HashMap<>();
 
     public Schema(Collection<Table> tables, Collection<Relation> relations) {
+        Arguments.noneNull(tables, "tables");
+        Arguments.noneNull(relations, "relations");
         tables.forEach(table -> this.tables.put(table.name(), table));
         this.relations = named(relations);
         for (Relation relation : this.relations) {
@@ -49,30 +53,39 @@ public final class Schema {
     }
 
     /**
-     * The relation of this written form; the parent may stand behind an arrow where it need not.
+     * The relation of this written form; the parent may stand behind an arrow where it need not. Another case is
+     * understood where only one relation can be meant.
      *
-     * @throws MisuseException if there is none, with the nearest name
+     * @throws MisuseException if there is none, with the nearest name, or several could be meant
      */
     public Relation relation(String written) {
-        for (Relation relation : relations) {
-            boolean withParent =
-                    relation.withParentInName().name().replace(" ", "").equals(written.replace(" ", ""));
-            if (relation.name().equals(written) || withParent) {
-                return relation;
-            }
+        Map<String, Relation> known = new LinkedHashMap<>();
+        relations.forEach(
+                relation -> known.put(squeezed(relation.withParentInName().name()), relation));
+        relations.forEach(relation -> known.put(squeezed(relation.name()), relation));
+        String meant = Names.matching(squeezed(Arguments.notBlank(written, "relation")), known.keySet());
+        Relation relation = meant == null ? null : known.get(meant);
+        if (relation != null) {
+            return relation;
         }
         List<String> names = relations.stream().map(Relation::name).toList();
-        throw new MisuseException(
-                "Relation " + written + " is not in the database" + NearestName.question(written, names));
+        Names.known(written, names, "Relation", "the database");
+        throw new MisuseException("Relation " + written + " is not in the database.");
+    }
+
+    private static String squeezed(String written) {
+        return written.replace(" ", "");
     }
 
     /** The relations whose parent is this table, sorted by name. */
     public List<Relation> relationsTo(TableName parent) {
+        Arguments.notNull(parent, "parent");
         return List.copyOf(byParent.getOrDefault(parent, List.of()));
     }
 
     /** The relations whose child is this table, sorted by name. */
     public List<Relation> relationsFrom(TableName child) {
+        Arguments.notNull(child, "child");
         return List.copyOf(byChild.getOrDefault(child, List.of()));
     }
 
@@ -82,6 +95,7 @@ public final class Schema {
      * @throws MisuseException if there is none
      */
     public Table table(TableName name) {
+        Arguments.notNull(name, "name");
         Table table = tables.get(name);
         return table != null ? table : table(name.toString());
     }
@@ -94,22 +108,20 @@ public final class Schema {
      * @throws MisuseException if there is none, with the nearest name
      */
     public Table table(String written) {
-        List<Table> alike = new ArrayList<>();
-        for (Table table : tables.values()) {
-            String name = table.name().toString();
-            if (name.equals(written)) {
-                return table;
-            }
-            if (name.equalsIgnoreCase(written)) {
-                alike.add(table);
-            }
+        Arguments.notBlank(written, "table");
+        Map<String, Table> known = new LinkedHashMap<>();
+        tables.values().forEach(table -> known.put(table.name().toString(), table));
+        String meant = Names.matching(written, known.keySet());
+        Table table = meant == null ? null : known.get(meant);
+        if (table != null) {
+            return table;
         }
-        if (alike.size() == 1) {
-            return alike.get(0);
+        if (tables.isEmpty()) {
+            throw new MisuseException(
+                    "Table " + written + " is not in the database.",
+                    "The database has no tables at all; is it the right one?");
         }
-        List<String> names = tables.keySet().stream().map(TableName::toString).toList();
-        throw new MisuseException(
-                "Table " + written + " is not in the database" + NearestName.question(written, names),
-                tables.isEmpty() ? "The database has no tables at all; is it the right one?" : null);
+        Names.known(written, known.keySet(), "Table", "the database");
+        throw new MisuseException("Table " + written + " is not in the database.");
     }
 }

@@ -1,10 +1,12 @@
 package io.vacancy.schema;
 
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -105,6 +107,7 @@ public final class Table {
 
     /** Whether an index leads to the rows with given values in these columns. */
     public boolean indexed(Collection<String> names) {
+        Arguments.noneNull(names, "names");
         return indexes.stream()
                 .anyMatch(index -> index.size() >= names.size() && names.containsAll(index.subList(0, names.size())));
     }
@@ -117,33 +120,29 @@ public final class Table {
         return identity;
     }
 
+    /** Whether it has the column; another case is understood where only one column can be meant. */
     public boolean has(String column) {
-        return columns.containsKey(column);
+        return Names.matching(Arguments.notBlank(column, "column"), columns.keySet()) != null;
     }
 
     /**
      * The column of this name.
      *
      * @param written its name; another case is understood where only one column can be meant
-     * @throws MisuseException if there is none, with the nearest name
+     * @throws MisuseException if there is none, with the nearest name, or several could be meant
      */
     public Column column(String written) {
+        Arguments.notBlank(written, "column");
         Column exact = columns.get(written);
-        if (exact != null) {
-            return exact;
-        }
-        List<Column> alike = columns.values().stream()
-                .filter(column -> column.name().equalsIgnoreCase(written))
-                .toList();
-        if (alike.size() == 1) {
-            return alike.get(0);
-        }
-        throw new MisuseException(
-                "Column " + written + " is not in table " + name + NearestName.question(written, columns.keySet()));
+        return exact != null
+                ? exact
+                : Objects.requireNonNull(
+                        columns.get(Names.known(written, columns.keySet(), "Column", "table " + name)));
     }
 
     /** Whether any of these columns can be NULL. */
     public boolean anyNullable(List<String> names) {
+        Arguments.noneNull(names, "names");
         return names.stream().anyMatch(column -> column(column).nullable());
     }
 

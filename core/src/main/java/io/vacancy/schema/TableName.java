@@ -1,5 +1,6 @@
 package io.vacancy.schema;
 
+import io.vacancy.failure.Arguments;
 import java.util.Comparator;
 import org.jspecify.annotations.Nullable;
 
@@ -15,6 +16,10 @@ public record TableName(@Nullable String schema, String name) implements Compara
                     TableName::schema, Comparator.nullsFirst(Comparator.<String>naturalOrder()))
             .thenComparing(TableName::name);
 
+    public TableName {
+        Arguments.notBlank(name, "name");
+    }
+
     /** A table of the default schema. */
     public static TableName of(String name) {
         return new TableName(null, name);
@@ -23,6 +28,14 @@ public record TableName(@Nullable String schema, String name) implements Compara
     @Override
     public int compareTo(TableName other) {
         return ORDER.compare(this, other);
+    }
+
+    /**
+     * Whether somebody who writes this name means this table: as the database has it, with its schema outside the
+     * default one, in any case, as with names that are not quoted.
+     */
+    public boolean is(String written) {
+        return toString().equalsIgnoreCase(Arguments.notBlank(written, "table"));
     }
 
     /** The written form: {@code boat}, or {@code town.boat} outside the default schema. */

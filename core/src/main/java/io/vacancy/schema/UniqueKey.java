@@ -1,5 +1,6 @@
 package io.vacancy.schema;
 
+import io.vacancy.failure.Arguments;
 import java.util.List;
 
 /**
@@ -10,6 +11,8 @@ import java.util.List;
 public record UniqueKey(String name, List<String> columns) {
 
     public UniqueKey {
+        Arguments.notNull(name, "name");
+        Arguments.noneNull(columns, "columns");
         columns = List.copyOf(columns);
     }
 }

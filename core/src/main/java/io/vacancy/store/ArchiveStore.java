@@ -1,12 +1,16 @@
 package io.vacancy.store;
 
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.KeptQuery;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.outcome.Receipt;
+import io.vacancy.program.RequestKey;
 import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
 import java.util.List;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What the core asks of the place where a store keeps receipts and images. Every call but {@link #ready},
@@ -28,10 +32,20 @@ public interface ArchiveStore {
     List<String> script();
 
     /** What is kept, newest first. The caller closes the stream; until then it holds a connection. */
-    Stream<Kept> kept(KeptQuery query);
+    Stream<ArchivedRows> archived(ArchiveQuery query);
 
-    /** Receipts as the JSON documents that were kept of their parts, in order; empty for an unknown one. */
-    List<String> receipts(String id);
+    /** The JSON documents that were written of a receipt's parts, in order; empty for an unknown one. */
+    List<String> documents(ReceiptId id);
+
+    /** The parts of a receipt, in order; empty for an unknown one. */
+    List<Receipt> receiptParts(ReceiptId id);
+
+    /** By whom and for what the identity of a request was used, or null if it was not. */
+    @Nullable
+    UsedKey used(String requestId);
+
+    /** The identity of a request that was carried out, and its receipt. */
+    record UsedKey(RequestKey key, ReceiptId receipt) {}
 
     /** The holds that are in force, oldest first. */
     List<Hold> holds();

@@ -1,21 +1,21 @@
 package io.vacancy.store;
 
-import io.vacancy.archive.Saver;
+import io.vacancy.archive.SaveTarget;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.StoreException;
-import io.vacancy.listener.RowTaker;
+import io.vacancy.listener.RowHandler;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
-import io.vacancy.preview.Findings;
-import io.vacancy.preview.Portion;
-import io.vacancy.preview.SparedRow;
-import io.vacancy.program.Deletion;
+import io.vacancy.preview.Impact;
+import io.vacancy.preview.RowSample;
+import io.vacancy.preview.SkippedRow;
+import io.vacancy.program.ExecutionPlan;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
-import io.vacancy.trail.Touched;
+import io.vacancy.trail.AffectedKeys;
 import io.vacancy.trail.TrailEntry;
 import java.time.ZonedDateTime;
 import java.util.List;
@@ -43,7 +43,7 @@ public interface Store {
      *
      * @throws StoreException if the database fails
      */
-    Findings look(Deletion deletion, Watch watch);
+    Impact analyze(ExecutionPlan deletion, ExecutionMonitor watch);
 
     /**
      * The rows of a table that would go, in no particular order, as one state of the database has them. The
@@ -52,7 +52,7 @@ public interface Store {
      * @param table one that the program takes rows from
      * @throws StoreException if the database fails
      */
-    Stream<Row> rows(Deletion deletion, TableName table, Watch watch);
+    Stream<Row> rows(ExecutionPlan deletion, TableName table, ExecutionMonitor watch);
 
     /**
      * The keys that were asked for and are not there, each once. The caller closes the stream; until then it
@@ -61,7 +61,7 @@ public interface Store {
      * @return rows that hold just the key
      * @throws StoreException if the database fails
      */
-    Stream<Row> missing(Deletion deletion, Watch watch);
+    Stream<Row> missing(ExecutionPlan deletion, ExecutionMonitor watch);
 
     /**
      * The selected rows that are left out because their going is blocked, each once. The caller closes the
@@ -69,7 +69,7 @@ public interface Store {
      *
      * @throws StoreException if the database fails
      */
-    Stream<SparedRow> spared(Deletion deletion, Watch watch);
+    Stream<SkippedRow> skipped(ExecutionPlan deletion, ExecutionMonitor watch);
 
     /**
      * How many child rows of each relation refer to a parent that is missing, and a few of them; none for
@@ -78,7 +78,8 @@ public interface Store {
      * @param scopes the conditions on the rows of child tables that the caller may see
      * @throws StoreException if the database fails
      */
-    Map<Relation, Portion> orphans(List<Relation> relations, Map<TableName, Condition> scopes, Watch watch);
+    Map<Relation, RowSample> orphans(
+            List<Relation> relations, Map<TableName, Condition> scopes, ExecutionMonitor watch);
 
     /**
      * How many rows tables have.
@@ -86,14 +87,14 @@ public interface Store {
      * @param scopes the conditions on the rows that the caller may see
      * @throws StoreException if the database fails
      */
-    Map<TableName, Long> counts(List<TableName> tables, Map<TableName, Condition> scopes, Watch watch);
+    Map<TableName, Long> counts(List<TableName> tables, Map<TableName, Condition> scopes, ExecutionMonitor watch);
 
     /**
      * What would define something in this database: one statement without a semicolon, which is not run; null where
      * the engine has no such thing.
      */
     @Nullable
-    String written(Definition definition);
+    String written(DdlSuggestion definition);
 
     /**
      * A condition in this database's SQL.
@@ -110,7 +111,7 @@ public interface Store {
      * @param parent what holds for the parent rows
      * @throws StoreException if the database fails
      */
-    long children(Relation relation, @Nullable Condition child, Condition parent, Watch watch);
+    long children(Relation relation, @Nullable Condition child, Condition parent, ExecutionMonitor watch);
 
     /**
      * Carries a program out in one transaction: locks, runs it anew, asks for approval of what was found,
@@ -120,7 +121,7 @@ public interface Store {
      *
      * @throws StoreException if the database fails
      */
-    Ending carryOut(Deletion deletion, Approval approval);
+    Ending execute(ExecutionPlan deletion, ExecutionCallback approval);
 
     /** Where receipts and images are kept. */
     ArchiveStore archive();
@@ -138,22 +139,22 @@ public interface Store {
     Store within(Object connection);
 
     /** Judges, inside the transaction, what was found under the locks. */
-    interface Approval extends Watch {
+    interface ExecutionCallback extends ExecutionMonitor {
 
         /** The outcome that stands against carrying it out, or null to go ahead. */
         @Nullable
-        Outcome objection(Findings found);
+        Outcome objection(Impact found);
 
         /**
          * Takes each selected row as it stands under the locks, before it goes; null where nobody wants them.
          * They are gone only if the ending says so.
          */
-        default @Nullable RowTaker taker() {
+        default @Nullable RowHandler rowHandler() {
             return null;
         }
 
         /** Takes a copy of everything that goes or is changed, before it does; null where nobody wants one. */
-        default @Nullable Saver saver() {
+        default @Nullable SaveTarget saveTarget() {
             return null;
         }
 
@@ -165,7 +166,7 @@ public interface Store {
          * @return null where it is to be told nothing
          */
         @Nullable
-        TrailEntry entry(Findings found, List<Touched> touched, int part);
+        TrailEntry entry(Impact found, List<AffectedKeys> touched, int part);
 
         /** How many keys of an effect the trail is told. */
         int keysTold();
@@ -175,14 +176,22 @@ public interface Store {
         String outbox();
 
         /** The receipt of what was found and done, to be kept with it. */
-        Receipt receipt(Findings found);
+        Receipt receipt(Impact found);
     }
 
     /** How carrying out ended. */
     sealed interface Ending {
 
-        /** It was carried out as found. */
-        record Removed(Findings found) implements Ending {}
+        /**
+         * It was carried out as found, and committed as far as it is for the store to say.
+         *
+         * @param warnings what failed after the commit, a sentence each
+         */
+        record Committed(Impact found, List<String> warnings) implements Ending {
+            public Committed {
+                warnings = List.copyOf(warnings);
+            }
+        }
 
         /** There was an objection, or somebody else held the rows; everything was rolled back. */
         record Stopped(Outcome outcome) implements Ending {}
@@ -190,10 +199,16 @@ public interface Store {
         /** The tables are others than those the program was compiled for; nothing was done. */
         record Outdated() implements Ending {}
 
+        /** The identity of the request was used before; nothing was done. */
+        record KeyUsed() implements Ending {}
+
         /**
          * The rows changed while they were being removed, on an engine or a relation that no lock protects;
          * everything was rolled back.
          */
-        record Slipped(String detail) implements Ending {}
+        record ConcurrentChange(String detail) implements Ending {}
+
+        /** The connection was lost while the commit was on its way, and nobody can tell whether it arrived. */
+        record InDoubt(String detail) implements Ending {}
     }
 }

@@ -1,10 +1,10 @@
 package io.vacancy.store;
 
-import io.vacancy.trail.Chain;
-import io.vacancy.trail.Head;
+import io.vacancy.trail.ChainHead;
+import io.vacancy.trail.HashChain;
 import io.vacancy.trail.HistoryQuery;
-import io.vacancy.trail.Link;
 import io.vacancy.trail.OutboxEvent;
+import io.vacancy.trail.SealedEntry;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.Verification;
 import java.time.Instant;
@@ -29,14 +29,14 @@ public interface TrailStore {
      *
      * @return where the chain ends now
      */
-    Head seal(Chain chain, Instant now);
+    ChainHead seal(HashChain chain, Instant now);
 
     /**
      * Goes over the chain and its end, as one state of the database has them.
      *
      * @param looking is given the links in the order of their positions, and what else there is
      */
-    Verification verify(BiFunction<Stream<Link>, Verification.Ends, Verification> looking);
+    Verification verify(BiFunction<Stream<SealedEntry>, Verification.Ends, Verification> looking);
 
     /** Events that were not passed on yet, oldest first. */
     List<OutboxEvent> waiting(int most);

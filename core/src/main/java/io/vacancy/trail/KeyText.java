@@ -14,7 +14,7 @@ public final class KeyText {
      * @param values of the identity's columns, in their order
      * @param discretion what hides personal ones
      */
-    public static String of(Table table, List<?> values, Discretion discretion) {
+    public static String of(Table table, List<?> values, Redactor discretion) {
         List<String> columns = table.identity().columns();
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < values.size(); i++) {

@@ -1,7 +1,10 @@
 package io.vacancy.trail;
 
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.request.OperationKind;
+import io.vacancy.trail.TrailEntry.Ending;
+import io.vacancy.trail.TrailEntry.Kind;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -9,48 +12,105 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * One thing that somebody did, or that was refused. Plain immutable data, without any value of a personal column.
- *
- * @param id a UUID of version 7 (RFC 9562)
- * @param at when, by the clock of the machine that did it
- * @param by who did it
- * @param onBehalfOf for whom, or null where nobody else was named
- * @param origin from where, as the application says: any names and values
- * @param because why, or null where nobody said
- * @param asked how it was asked and answered; null for a hold
- * @param table the selected table, or that of a hold; null for a hold on a receipt
- * @param selected by what its rows were selected, in words
- * @param deletion the name of the rule book's deletion that was run, or null
- * @param traces what was done to which rows; of what did not come about, the rows that were selected where they are
- *     known
- * @param receipts the receipts whose images came back, went for good or were held
- * @param receipt of what was done, or null
- * @param part which part of it, from 1; 0 where there is none
- * @param reason what stood in the way, or null
+ * One thing that somebody did, or that was refused. Plain immutable data, made by Vacancy, without any value of a
+ * personal column.
  */
-public record TrailEntry(
-        String id,
-        Instant at,
-        Kind kind,
-        Ending ending,
-        String by,
-        @Nullable String onBehalfOf,
-        Map<String, String> origin,
-        @Nullable String because,
-        @Nullable Asked asked,
-        @Nullable String table,
-        String selected,
-        @Nullable String deletion,
-        List<Trace> traces,
-        List<String> receipts,
-        @Nullable String receipt,
-        int part,
-        @Nullable String reason) {
+public final class TrailEntry {
 
-    public TrailEntry {
-        origin = Collections.unmodifiableMap(new LinkedHashMap<>(origin));
-        traces = List.copyOf(traces);
-        receipts = List.copyOf(receipts);
+    private final Data data;
+
+    private TrailEntry(Data data) {
+        this.data = data;
+    }
+
+    /** For Vacancy's own use. */
+    public static TrailEntry of(Data data) {
+        return new TrailEntry(data);
+    }
+
+    /** A UUID of version 7 (RFC 9562). */
+    public String id() {
+        return data.id();
+    }
+
+    /** When, by the clock of the machine that did it. */
+    public Instant at() {
+        return data.at();
+    }
+
+    /** What kind of thing it was. */
+    public Kind kind() {
+        return data.kind();
+    }
+
+    /** How it ended. */
+    public Ending ending() {
+        return data.ending();
+    }
+
+    /** Who did it. */
+    public String by() {
+        return data.by();
+    }
+
+    /** For whom, or null where nobody else was named. */
+    public @Nullable String onBehalfOf() {
+        return data.onBehalfOf();
+    }
+
+    /** From where, as the application says: any names and values. */
+    public Map<String, String> origin() {
+        return data.origin();
+    }
+
+    /** Why, or null where nobody said. */
+    public @Nullable String because() {
+        return data.because();
+    }
+
+    /** How it was agreed to; null for a hold, and for what did not get so far. */
+    public @Nullable Confirmation confirmation() {
+        return data.confirmation();
+    }
+
+    /** The selected table, or that of a hold; null for a hold on a receipt. */
+    public @Nullable String table() {
+        return data.table();
+    }
+
+    /** By what its rows were selected, in words. */
+    public String selected() {
+        return data.selected();
+    }
+
+    /** The name of the rule book's deletion that was run, or null. */
+    public @Nullable String deletion() {
+        return data.deletion();
+    }
+
+    /** What was done to which rows; of what was not done, the rows that were selected where they are known. */
+    public List<AffectedRows> affected() {
+        return data.affected();
+    }
+
+    /** The receipts whose archived rows were restored, purged or held. */
+    public List<ReceiptId> receipts() {
+        return data.receipts();
+    }
+
+    /** The receipt of what was done, or null. */
+    public @Nullable ReceiptId receipt() {
+        return data.receipt();
+    }
+
+    /** Which part of the receipt, from 1; 0 where there is none. */
+    public int part() {
+        return data.part();
+    }
+
+    /** Why it was not done, or null. */
+    public @Nullable String reason() {
+        return data.reason();
     }
 
     /** What kind of thing it was. */
@@ -60,8 +120,9 @@ public record TrailEntry(
         RESTORE("restore"),
         REPLACE("replace"),
         PURGE("purge"),
+        TRUNCATE("truncate"),
         /** Rows stayed and lost a link. */
-        UNLINK("unlink"),
+        UNLINK_ORPHANS("unlink-orphans"),
         HOLD("hold"),
         RELEASE("release");
 
@@ -69,6 +130,19 @@ public record TrailEntry(
 
         Kind(String word) {
             this.word = word;
+        }
+
+        /** The kind of an operation. */
+        public static Kind of(OperationKind operation) {
+            return switch (operation) {
+                case ERASE -> ERASE;
+                case SOFT_DELETE -> SOFT_DELETE;
+                case RESTORE -> RESTORE;
+                case REPLACE -> REPLACE;
+                case PURGE -> PURGE;
+                case TRUNCATE -> TRUNCATE;
+                case UNLINK_ORPHANS -> UNLINK_ORPHANS;
+            };
         }
 
         public String word() {
@@ -92,18 +166,52 @@ public record TrailEntry(
         public String word() {
             return word;
         }
-
-        /** The ending of an outcome with this written form, or null where the trail keeps none of it. */
-        public static @Nullable Ending of(String state) {
-            return Arrays.stream(values())
-                    .filter(ending -> ending.word.equals(state))
-                    .findFirst()
-                    .orElse(null);
-        }
     }
 
     /** How many rows of the selected table. */
     public long rows() {
-        return traces.isEmpty() ? 0 : traces.get(0).rows();
+        return affected().isEmpty() ? 0 : affected().get(0).rows();
+    }
+
+    /** All that it has, as Vacancy puts it together; what it is made of may grow in any version. */
+    public record Data(
+            String id,
+            Instant at,
+            Kind kind,
+            Ending ending,
+            String by,
+            @Nullable String onBehalfOf,
+            Map<String, String> origin,
+            @Nullable String because,
+            @Nullable Confirmation confirmation,
+            @Nullable String table,
+            String selected,
+            @Nullable String deletion,
+            List<AffectedRows> affected,
+            List<ReceiptId> receipts,
+            @Nullable ReceiptId receipt,
+            int part,
+            @Nullable String reason) {
+
+        public Data {
+            origin = Collections.unmodifiableMap(new LinkedHashMap<>(origin));
+            affected = List.copyOf(affected);
+            receipts = List.copyOf(receipts);
+        }
+    }
+
+    @Override
+    public boolean equals(@Nullable Object other) {
+        return other instanceof TrailEntry same && data.equals(same.data);
+    }
+
+    @Override
+    public int hashCode() {
+        return data.hashCode();
+    }
+
+    @Override
+    public String toString() {
+        return data.toString();
     }
 }

@@ -14,13 +14,13 @@ import org.jspecify.annotations.Nullable;
  * @param flaw the first one, or null
  */
 public record Verification(
-        Head head,
+        ChainHead head,
         long unsealed,
         @Nullable Instant oldestUnsealed,
-        @Nullable Flaw flaw) {
+        @Nullable IntegrityViolation flaw) {
 
     /** Whether nothing is wrong. */
-    public boolean sound() {
+    public boolean verified() {
         return flaw == null;
     }
 
@@ -32,7 +32,7 @@ public record Verification(
      * @param missing an entry that waits for its seal and is not there, or null
      */
     public record Ends(
-            @Nullable Head head,
+            @Nullable ChainHead head,
             long unsealed,
             @Nullable Instant oldestUnsealed,
             @Nullable String stray,
@@ -45,12 +45,12 @@ public record Verification(
      * @param ends what the store says of the chain's end, and of entries outside it
      * @param kept a head that was kept elsewhere, or null
      */
-    public static Verification of(Chain chain, Stream<Link> links, Ends ends, @Nullable Head kept) {
-        Head head = Head.NONE;
-        Flaw flaw = null;
-        Iterator<Link> each = links.iterator();
+    public static Verification of(HashChain chain, Stream<SealedEntry> links, Ends ends, @Nullable ChainHead kept) {
+        ChainHead head = ChainHead.NONE;
+        IntegrityViolation flaw = null;
+        Iterator<SealedEntry> each = links.iterator();
         while (flaw == null && each.hasNext()) {
-            Link link = each.next();
+            SealedEntry link = each.next();
             flaw = flaw(chain, head, link, kept);
             head = flaw == null ? link.seal() : head;
         }
@@ -60,38 +60,43 @@ public record Verification(
         return new Verification(head, ends.unsealed(), ends.oldestUnsealed(), flaw);
     }
 
-    private static @Nullable Flaw flaw(Chain chain, Head before, Link link, @Nullable Head kept) {
+    private static @Nullable IntegrityViolation flaw(
+            HashChain chain, ChainHead before, SealedEntry link, @Nullable ChainHead kept) {
         long wanted = before.position() + 1;
         if (link.seal().position() != wanted) {
-            return new Flaw(Flaw.Kind.REMOVED, wanted, null, "The seal at this place is gone.");
+            return new IntegrityViolation(
+                    IntegrityViolation.Kind.REMOVED, wanted, null, "The seal at this place is gone.");
         }
         String content = link.content();
         if (content == null) {
-            return new Flaw(Flaw.Kind.REMOVED, wanted, link.entry(), "The entry that was sealed here is gone.");
+            return new IntegrityViolation(
+                    IntegrityViolation.Kind.REMOVED, wanted, link.entry(), "The entry that was sealed here is gone.");
         }
         if (!chain.after(before, content).equals(link.seal())) {
-            return new Flaw(
-                    Flaw.Kind.CHANGED,
+            return new IntegrityViolation(
+                    IntegrityViolation.Kind.CHANGED,
                     wanted,
                     link.entry(),
                     "The entry is not what was sealed here: it was changed or put in another place, the seal was, or"
                             + " another key was used.");
         }
         if (kept != null && kept.position() == wanted && !kept.equals(link.seal())) {
-            return new Flaw(
-                    Flaw.Kind.CHANGED,
+            return new IntegrityViolation(
+                    IntegrityViolation.Kind.CHANGED,
                     wanted,
                     link.entry(),
                     "The trail was sealed anew: the head that was kept elsewhere says otherwise of this place.");
         }
-        return link.astray() == null ? null : new Flaw(Flaw.Kind.CHANGED, wanted, link.entry(), link.astray());
+        return link.astray() == null
+                ? null
+                : new IntegrityViolation(IntegrityViolation.Kind.CHANGED, wanted, link.entry(), link.astray());
     }
 
-    private static @Nullable Flaw end(Head head, Ends ends, @Nullable Head kept) {
-        Head own = ends.head();
+    private static @Nullable IntegrityViolation end(ChainHead head, Ends ends, @Nullable ChainHead kept) {
+        ChainHead own = ends.head();
         if (own == null || !own.equals(head)) {
-            return new Flaw(
-                    Flaw.Kind.CUT,
+            return new IntegrityViolation(
+                    IntegrityViolation.Kind.CUT,
                     head.position() + 1,
                     null,
                     "The chain ends at " + head.position() + ", and the trail's own head "
@@ -102,21 +107,24 @@ public record Verification(
                                             : "is at " + own.position() + "."));
         }
         if (kept != null && kept.position() > head.position()) {
-            return new Flaw(
-                    Flaw.Kind.CUT,
+            return new IntegrityViolation(
+                    IntegrityViolation.Kind.CUT,
                     head.position() + 1,
                     null,
                     "The chain ends at " + head.position() + ", and the head that was kept elsewhere is at "
                             + kept.position() + ".");
         }
         if (ends.missing() != null) {
-            return new Flaw(
-                    Flaw.Kind.REMOVED, 0, ends.missing(), "The entry waited for its seal, and is no longer there.");
+            return new IntegrityViolation(
+                    IntegrityViolation.Kind.REMOVED,
+                    0,
+                    ends.missing(),
+                    "The entry waited for its seal, and is no longer there.");
         }
         return ends.stray() == null
                 ? null
-                : new Flaw(
-                        Flaw.Kind.INSERTED,
+                : new IntegrityViolation(
+                        IntegrityViolation.Kind.INSERTED,
                         0,
                         ends.stray(),
                         "The entry is neither sealed nor waiting for a seal, as every one is that Vacancy wrote.");

@@ -2,7 +2,7 @@ package io.vacancy.preview;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import io.vacancy.request.Mode;
+import io.vacancy.request.OperationKind;
 import io.vacancy.schema.TableName;
 import java.util.List;
 import java.util.function.Consumer;
@@ -45,13 +45,13 @@ class FingerprintTest {
                             print.content(BOAT, List.of(1L));
                         }),
                         of(print -> {}),
-                        new Fingerprint(Mode.SOFT_DELETE, false).shown(),
-                        new Fingerprint(Mode.ERASE, true).shown()))
+                        new Fingerprint(OperationKind.SOFT_DELETE, false).shown(),
+                        new Fingerprint(OperationKind.ERASE, true).shown()))
                 .doesNotHaveDuplicates();
     }
 
     private static String of(Consumer<Fingerprint> rows) {
-        Fingerprint print = new Fingerprint(Mode.ERASE, false);
+        Fingerprint print = new Fingerprint(OperationKind.ERASE, false);
         rows.accept(print);
         return print.shown();
     }

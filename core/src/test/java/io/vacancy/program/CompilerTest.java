@@ -3,9 +3,9 @@ package io.vacancy.program;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import io.vacancy.SchemaBuilder;
-import io.vacancy.request.Mode;
+import io.vacancy.request.OperationKind;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.RuleBook;
-import io.vacancy.rules.Rules;
 import io.vacancy.schema.OnDelete;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
@@ -108,14 +108,15 @@ class CompilerTest {
     }
 
     private static Program compile(Schema schema, String root) {
-        return new Compiler(Rules.fit(RuleBook.empty(), schema)).compile(TableName.of(root), Mode.ERASE);
+        return new Compiler(ResolvedRules.fit(RuleBook.empty(), schema))
+                .compile(TableName.of(root), OperationKind.ERASE);
     }
 
     private static List<String> names(List<TableName> tables) {
         return tables.stream().map(TableName::name).toList();
     }
 
-    private static List<String> relations(List<Branch> branches) {
+    private static List<String> relations(List<RelationStep> branches) {
         return branches.stream().map(branch -> branch.relation().name()).toList();
     }
 }

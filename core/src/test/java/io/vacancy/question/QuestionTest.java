@@ -16,7 +16,7 @@ class QuestionTest {
     @ParameterizedTest
     @ValueSource(strings = {"yes", "y", "YES", " Yes "})
     void yesIsAYes(String typed) {
-        assertThat(yesNo.answer(typed).accepted()).isTrue();
+        assertThat(yesNo.accepts(typed)).isTrue();
         assertThat(yesNo.answer(typed).fingerprint()).isEqualTo("f1");
     }
 
@@ -24,13 +24,13 @@ class QuestionTest {
     @NullAndEmptySource
     @ValueSource(strings = {"no", "n", "yess", "ja", "1", "true", "yes please"})
     void anythingElseIsANo(String typed) {
-        assertThat(yesNo.answer(typed).accepted()).isFalse();
+        assertThat(yesNo.accepts(typed)).isFalse();
     }
 
     @ParameterizedTest
     @CsvSource({"'', true", "yes, true", "no, false", "stop, false"})
     void whatAsksNothingGoesAheadUnlessSomebodyObjects(String typed, boolean accepted) {
-        assertThat(question(Strength.NONE, null).answer(typed).accepted()).isEqualTo(accepted);
+        assertThat(question(Strength.NONE, null).accepts(typed)).isEqualTo(accepted);
     }
 
     @ParameterizedTest
@@ -44,14 +44,14 @@ class QuestionTest {
         "12000.0, false"
     })
     void aCountIsTyped(String typed, boolean accepted) {
-        assertThat(question(Strength.COUNT, "12000").answer(typed).accepted()).isEqualTo(accepted);
+        assertThat(question(Strength.COUNT, "12000").accepts(typed)).isEqualTo(accepted);
     }
 
     @ParameterizedTest
     @CsvSource({"boat, true", " boat , true", "BOAT, false", "yes, false", "boats, false"})
     void aNameIsTypedAsItStands(String typed, boolean accepted) {
-        assertThat(question(Strength.TABLE, "boat").answer(typed).accepted()).isEqualTo(accepted);
-        assertThat(question(Strength.LABEL, "boat").answer(typed).accepted()).isEqualTo(accepted);
+        assertThat(question(Strength.TABLE, "boat").accepts(typed)).isEqualTo(accepted);
+        assertThat(question(Strength.LABEL, "boat").accepts(typed)).isEqualTo(accepted);
     }
 
     private static Question question(Strength strength, String awaited) {

@@ -71,6 +71,6 @@ class KeyListTest {
                 .isInstanceOf(MisuseException.class)
                 .hasMessageContaining("The key is empty");
         assertThat(closed[0]).isTrue();
-        assertThatThrownBy(() -> Request.from("boat").keys(Stream.of())).hasMessageContaining("nothing is selected");
+        assertThatThrownBy(() -> Request.delete("boat").keys(Stream.of())).hasMessageContaining("nothing is selected");
     }
 }

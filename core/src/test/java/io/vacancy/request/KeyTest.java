@@ -40,8 +40,8 @@ class KeyTest {
 
     @Test
     void isNeverEmptyAndNeverMeansEveryRow() {
-        assertThatThrownBy(() -> Request.from("boat").key("")).isInstanceOf(MisuseException.class);
-        assertThatThrownBy(() -> Request.from("boat").key(null)).isInstanceOf(MisuseException.class);
-        assertThatThrownBy(() -> Request.from("boat").keys(List.of())).hasMessageContaining("nothing is selected");
+        assertThatThrownBy(() -> Request.delete("boat").key("")).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Request.delete("boat").key(null)).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Request.delete("boat").keys(List.of())).hasMessageContaining("nothing is selected");
     }
 }

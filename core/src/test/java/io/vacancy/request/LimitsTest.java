@@ -3,7 +3,7 @@ package io.vacancy.request;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import io.vacancy.condition.Moment;
+import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.ValueKind;
 import java.time.LocalDate;
@@ -36,7 +36,7 @@ class LimitsTest {
         assertThatThrownBy(() -> Limits.NONE.atMost(-1)).isInstanceOf(MisuseException.class);
         assertThatThrownBy(() -> Limits.NONE.atMostPercent(0)).isInstanceOf(MisuseException.class);
         assertThatThrownBy(() -> Limits.NONE.atMostPercent(100.1)).isInstanceOf(MisuseException.class);
-        assertThatThrownBy(() -> Request.from("fee").everyRow().limit(0)).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Request.delete("fee").everyRow().limit(0)).isInstanceOf(MisuseException.class);
         assertThatThrownBy(() -> Narrowing.Order.read("left_on sideways")).isInstanceOf(MisuseException.class);
     }
 
@@ -44,12 +44,13 @@ class LimitsTest {
     void aMomentIsWorkedOutForTheColumnItIsComparedWith() {
         ZonedDateTime now = ZonedDateTime.parse("2026-03-31T10:15:30+02:00");
 
-        assertThat(Moment.today().minus(1, ChronoUnit.MONTHS).at(now, ValueKind.DATE))
+        assertThat(RelativeTime.today().minus(1, ChronoUnit.MONTHS).at(now, ValueKind.DATE))
                 .isEqualTo(LocalDate.of(2026, 2, 28));
-        assertThat(Moment.today().at(now, ValueKind.TIMESTAMP)).isEqualTo(LocalDateTime.of(2026, 3, 31, 0, 0));
-        assertThat(Moment.now().plus(2, ChronoUnit.HOURS).at(now, ValueKind.INSTANT))
+        assertThat(RelativeTime.today().at(now, ValueKind.TIMESTAMP)).isEqualTo(LocalDateTime.of(2026, 3, 31, 0, 0));
+        assertThat(RelativeTime.now().plus(2, ChronoUnit.HOURS).at(now, ValueKind.INSTANT))
                 .isEqualTo(now.plusHours(2).toOffsetDateTime());
-        assertThat(Moment.today().minus(30, ChronoUnit.DAYS)).hasToString("CURRENT_DATE - INTERVAL '30' DAY");
-        assertThatThrownBy(() -> Moment.today().minus(1, ChronoUnit.HOURS)).isInstanceOf(MisuseException.class);
+        assertThat(RelativeTime.today().minus(30, ChronoUnit.DAYS)).hasToString("CURRENT_DATE - INTERVAL '30' DAY");
+        assertThatThrownBy(() -> RelativeTime.today().minus(1, ChronoUnit.HOURS))
+                .isInstanceOf(MisuseException.class);
     }
 }

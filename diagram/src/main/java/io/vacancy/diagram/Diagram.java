@@ -47,9 +47,9 @@ public record Diagram(String title, List<String> notes, List<Box> boxes, List<Ar
         LEAVE("stays as it is"),
         SET_NULL("stays and loses the link"),
         REASSIGN("stays and gets another parent"),
-        GOES("goes"),
-        SELECTED("selected, and goes"),
-        BLOCKS("stands in the way");
+        GOES("is deleted"),
+        SELECTED("selected, and is deleted"),
+        BLOCKS("blocks the deletion");
 
         private final String words;
 

@@ -43,7 +43,6 @@ public enum Drawing {
             }
         }
         throw new MisuseException(
-                "Nobody can tell from " + file + " how the diagram is to be drawn.",
-                "Give a name that ends with .svg, .html or .mmd (Mermaid text).");
+                "Unknown diagram type in the name " + file + ".", "Use .svg, .html or .mmd (Mermaid text).");
     }
 }

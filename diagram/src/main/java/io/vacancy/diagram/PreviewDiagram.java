@@ -6,10 +6,10 @@ import io.vacancy.diagram.Diagram.Look;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
+import io.vacancy.preview.Messages;
 import io.vacancy.preview.Preview;
-import io.vacancy.preview.Wording;
-import io.vacancy.request.Mode;
-import io.vacancy.rules.Rules;
+import io.vacancy.request.OperationKind;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.TableName;
 import java.util.ArrayList;
@@ -23,12 +23,12 @@ public final class PreviewDiagram {
     private static final int LONGEST_REASON = 36;
 
     private final Preview preview;
-    private final Rules rules;
+    private final ResolvedRules rules;
     private final Map<TableName, List<String>> lines = new LinkedHashMap<>();
     private final Map<TableName, Look> looks = new LinkedHashMap<>();
     private final List<Arrow> arrows = new ArrayList<>();
 
-    private PreviewDiagram(Preview preview, Rules rules) {
+    private PreviewDiagram(Preview preview, ResolvedRules rules) {
         this.preview = preview;
         this.rules = rules;
     }
@@ -38,7 +38,7 @@ public final class PreviewDiagram {
      *
      * @param rules those that it was made by
      */
-    public static Diagram of(Preview preview, Rules rules) {
+    public static Diagram of(Preview preview, ResolvedRules rules) {
         return new PreviewDiagram(preview, rules).diagram();
     }
 
@@ -46,8 +46,8 @@ public final class PreviewDiagram {
         touch(preview.table(), Look.PLAIN);
         preview.effects().forEach(this::effect);
         preview.blockers().forEach(this::blocker);
-        if (preview.spared().rows() > 0) {
-            line(preview.table(), Wording.grouped(preview.spared().rows()) + " spared");
+        if (preview.skipped().rows() > 0) {
+            line(preview.table(), Messages.grouped(preview.skipped().rows()) + " skipped");
         }
         List<Box> boxes = new ArrayList<>();
         looks.forEach(
@@ -56,14 +56,7 @@ public final class PreviewDiagram {
     }
 
     private String title() {
-        String what = preview.effects().isEmpty()
-                ? "Rows of " + preview.table()
-                : new Wording(rules)
-                        .title(
-                                preview.request(),
-                                rules.schema().table(preview.table()),
-                                preview.mode(),
-                                preview.findings());
+        String what = preview.effects().isEmpty() ? "Rows of " + preview.table() : preview.title();
         return what
                 + switch (preview.state()) {
                     case READY -> "";
@@ -79,12 +72,12 @@ public final class PreviewDiagram {
             notes.add(preview.refusal());
         }
         for (Blocker blocker : preview.blockers()) {
-            notes.add("! " + blocker.table() + " stands in the way " + (blocker.relation() == null ? "since " : "")
-                    + blocker.told() + ".");
+            notes.add("! Blocked by " + blocker.table() + (blocker.relation() == null ? ", since " : " ")
+                    + blocker.message() + ".");
         }
-        preview.sparedBy()
-                .forEach(sparing -> notes.add(Wording.rows(sparing.rows()) + " spared because of " + sparing.relation()
-                        + ": " + sparing.reason() + "."));
+        preview.skippedBy()
+                .forEach(skipping -> notes.add(Messages.rows(skipping.rows()) + " skipped because of "
+                        + skipping.relation() + ": " + skipping.reason() + "."));
         notes.addAll(preview.warnings());
         return notes;
     }
@@ -92,14 +85,14 @@ public final class PreviewDiagram {
     private void effect(Effect effect) {
         Look look = effect.relation() == null && effect.goes() ? Look.SELECTED : look(effect.action());
         touch(effect.table(), look);
-        line(effect.table(), Wording.grouped(effect.rows()) + " " + words(effect));
+        line(effect.table(), Messages.grouped(effect.rows()) + " " + words(effect));
         if (effect.relation() != null) {
             Relation relation = rules.schema().relation(effect.relation());
-            boolean erased = preview.mode() != Mode.ERASE && effect.action() == Action.DELETE;
+            boolean erased = preview.operation() != OperationKind.ERASE && effect.action() == Action.DELETE;
             String rule = erased
                     ? "erase"
                     : effect.goes() ? "cascade" : effect.action().word();
-            arrow(relation, rule + " × " + Wording.grouped(effect.rows()), look);
+            arrow(relation, rule + " × " + Messages.grouped(effect.rows()), look);
         }
     }
 
@@ -114,11 +107,11 @@ public final class PreviewDiagram {
     private static String words(Effect effect) {
         boolean one = effect.rows() == 1;
         return switch (effect.action()) {
-            case DELETE -> one ? "goes" : "go";
-            case SOFT_DELETE -> one ? "is marked" : "are marked";
-            case RESTORE -> one ? "comes back" : "come back";
+            case DELETE -> "deleted";
+            case SOFT_DELETE -> "marked";
+            case RESTORE -> "restored";
             case REPLACE -> "ends, and a successor begins";
-            case PURGE -> one ? "image goes for good" : "images go for good";
+            case PURGE -> "purged";
             case RELINK -> one ? "gets its link back" : "get their link back";
             case SET_NULL -> one ? "loses its link" : "lose their link";
             case REASSIGN -> (one ? "moves to " : "move to ") + effect.becomes();
@@ -127,7 +120,7 @@ public final class PreviewDiagram {
 
     private void blocker(Blocker blocker) {
         touch(blocker.table(), Look.BLOCKS);
-        String many = blocker.rows() == 0 ? "rows" : Wording.grouped(blocker.rows());
+        String many = blocker.rows() == 0 ? "rows" : Messages.grouped(blocker.rows());
         line(blocker.table(), "! " + many + (blocker.rows() == 1 ? " blocks" : " block"));
         String reason = blocker.reason();
         line(

@@ -3,10 +3,10 @@ package io.vacancy.diagram;
 import io.vacancy.diagram.Diagram.Arrow;
 import io.vacancy.diagram.Diagram.Box;
 import io.vacancy.diagram.Diagram.Look;
-import io.vacancy.preview.Wording;
-import io.vacancy.rules.Fate;
+import io.vacancy.preview.Messages;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.Rule;
-import io.vacancy.rules.Rules;
+import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
@@ -26,7 +26,7 @@ public final class RelationsDiagram {
     private RelationsDiagram() {}
 
     /** The tables that {@link #of} draws: all, or one and whatever hangs on it, level by level. */
-    public static Set<TableName> tables(Rules rules, @Nullable Table only) {
+    public static Set<TableName> tables(ResolvedRules rules, @Nullable Table only) {
         if (only == null) {
             return rules.schema().tables().stream()
                     .filter(table -> !table.view())
@@ -50,14 +50,14 @@ public final class RelationsDiagram {
      * @param only a table, or null for all
      * @param counts how many rows the tables have; those that are not counted show none
      */
-    public static Diagram of(Rules rules, @Nullable Table only, Map<TableName, Long> counts) {
+    public static Diagram of(ResolvedRules rules, @Nullable Table only, Map<TableName, Long> counts) {
         Set<TableName> shown = tables(rules, only);
         List<Box> boxes = new ArrayList<>();
         for (TableName table : shown) {
             Long rows = counts.get(table);
             List<String> lines = new ArrayList<>();
             if (rows != null) {
-                lines.add(Wording.rows(rows));
+                lines.add(Messages.rows(rows));
             }
             if (rules.neverDeleted(table)) {
                 lines.add("! never deleted from");
@@ -74,7 +74,7 @@ public final class RelationsDiagram {
         }
         String title = only == null
                 ? boxes.size() + " tables, " + arrows.size() + " relations"
-                : "What hangs on a row of " + only;
+                : "What depends on a row of " + only;
         return new Diagram(
                 title,
                 List.of("An arrow leads from a parent to its children, and says what becomes of them when the parent"
@@ -85,21 +85,21 @@ public final class RelationsDiagram {
 
     private static Arrow arrow(Relation relation, List<Rule> rules) {
         String words = rules.stream()
-                .map(rule -> rule.fate().word() + (rule.when() == null ? "" : "?"))
+                .map(rule -> rule.action().word() + (rule.when() == null ? "" : "?"))
                 .collect(Collectors.joining(", "));
         String columns = String.join(", ", relation.childColumns()) + (relation.enforced() ? "" : " (declared)");
-        Fate last = rules.get(rules.size() - 1).fate();
+        RuleAction last = rules.get(rules.size() - 1).action();
         return new Arrow(
                 relation.parent().toString(), relation.child().toString(), List.of(words, columns), look(last));
     }
 
-    private static Look look(Fate fate) {
-        return fate instanceof Fate.Cascade
+    private static Look look(RuleAction action) {
+        return action instanceof RuleAction.Cascade
                 ? Look.GOES
-                : fate instanceof Fate.SetNull
+                : action instanceof RuleAction.SetNull
                         ? Look.SET_NULL
-                        : fate instanceof Fate.Reassign
+                        : action instanceof RuleAction.Reassign
                                 ? Look.REASSIGN
-                                : fate instanceof Fate.Leave ? Look.LEAVE : Look.BLOCKS;
+                                : action instanceof RuleAction.Leave ? Look.LEAVE : Look.BLOCKS;
     }
 }

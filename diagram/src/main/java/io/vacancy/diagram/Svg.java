@@ -76,7 +76,7 @@ final class Svg {
         Stream<String> boxes = diagram.boxes().stream()
                 .map(box -> box.table() + (box.lines().isEmpty() ? "" : ": " + String.join(", ", box.lines())));
         Stream<String> arrows = diagram.arrows().stream()
-                .map(arrow -> arrow.child() + " hangs on " + arrow.parent() + ": " + String.join(" ", arrow.label()));
+                .map(arrow -> arrow.child() + " depends on " + arrow.parent() + ": " + String.join(" ", arrow.label()));
         return Stream.concat(boxes, arrows).collect(Collectors.joining("; "));
     }
 

@@ -12,6 +12,8 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
 import org.h2.jdbcx.JdbcDataSource;
@@ -88,6 +90,7 @@ public enum Engine {
             try (Connection connection = DriverManager.getConnection(server + "?user=root");
                     Statement statement = connection.createStatement()) {
                 statement.execute("CREATE DATABASE " + name + " CHARACTER SET utf8mb4");
+                forgetOldest(statement, name);
             }
             String url = server + name + "?user=root";
             return new Database(this, url, new MariaDbDataSource(url));
@@ -97,7 +100,24 @@ public enum Engine {
         void drop(Database database) throws SQLException {
             database.run("DROP DATABASE " + nameOf(database));
         }
+
+        /** Reading the schema takes longer the more databases the server has, and nobody needs those of long ago. */
+        private static void forgetOldest(Statement statement, String name) throws SQLException {
+            MARIADB_NAMES.add(name);
+            String oldest = MARIADB_NAMES.size() > MOST_DATABASES ? MARIADB_NAMES.poll() : null;
+            if (oldest != null) {
+                statement.execute("SET lock_wait_timeout = 1");
+                try {
+                    statement.execute("DROP DATABASE IF EXISTS " + oldest);
+                } catch (SQLException stillUsed) {
+                    MARIADB_NAMES.add(oldest);
+                }
+            }
+        }
     };
+
+    private static final int MOST_DATABASES = 100;
+    private static final Queue<String> MARIADB_NAMES = new ConcurrentLinkedQueue<>();
 
     private static final int STARTS = 3;
     private static final AtomicInteger NUMBER = new AtomicInteger();
@@ -113,6 +133,14 @@ public enum Engine {
         } catch (SQLException failed) {
             throw new IllegalStateException("no database on " + this, failed);
         }
+    }
+
+    /** An empty H2 database as it comes, which keeps names that are not quoted in upper case. */
+    public static Database h2AsItComes() {
+        JdbcDataSource source = new JdbcDataSource();
+        String url = "jdbc:h2:mem:upper_" + NUMBER.incrementAndGet() + ";DB_CLOSE_DELAY=-1";
+        source.setURL(url);
+        return new Database(H2, url, source);
     }
 
     /** An empty database whose rows are not kept in memory, for those that are too many. */

@@ -3,16 +3,16 @@ package io.vacancy.examples;
 import io.vacancy.Vacancy;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.outcome.Outcome;
-import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
 import io.vacancy.text.json.JsonReader;
 import io.vacancy.text.json.JsonWriter;
+import io.vacancy.text.json.PreviewDocument;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 import javax.sql.DataSource;
 
-/** A preview travels as JSON to whoever answers; what changed meanwhile changes nothing and is told. */
+/** A preview travels as JSON to whoever answers, and only the answer comes back; what has changed meanwhile changes nothing. */
 public class AnsweredElsewhere {
 
     public static void main(String[] args) throws SQLException {
@@ -20,8 +20,13 @@ public class AnsweredElsewhere {
         Vacancy vacancy =
                 Vacancy.on(JdbcStore.of(dataSource)).actor(() -> "Mira Holm").open();
 
-        String sent =
-                new JsonWriter().write(vacancy.preview(Request.from("boat").key(17)));
+        Request request = Request.delete("boat").key(17).because("sold");
+        String sent = new JsonWriter().write(vacancy.preview(request));
+
+        // The page shows the document, and sends back nothing but the fingerprint and what was typed.
+        PreviewDocument shown = new JsonReader(vacancy.schema()).preview(sent);
+        System.out.println(shown.question().title());
+        String reply = new JsonWriter().write(shown.answer("yes"));
 
         // Meanwhile somebody takes another reading and another fee falls due.
         try (Connection connection = dataSource.getConnection();
@@ -29,8 +34,8 @@ public class AnsweredElsewhere {
             statement.executeUpdate("INSERT INTO fee VALUES (710, 7, 507, 120.00, '2026-07-31', NULL)");
         }
 
-        Preview seen = new JsonReader(vacancy.schema()).preview(sent);
-        Outcome outcome = vacancy.carryOut(seen, seen.question().answer("yes"));
-        System.out.println(outcome.state() + ": " + outcome.message());
+        // The request is the server's own, and everything is judged anew.
+        Outcome outcome = vacancy.execute(request, new JsonReader(vacancy.schema()).answer(reply));
+        System.out.println(outcome.state().word() + ": " + outcome.message());
     }
 }

@@ -14,7 +14,7 @@ public class BlockedAndWhy {
                 .actor(() -> "Mira Holm")
                 .open();
 
-        Outcome outcome = vacancy.carryOut(Request.from("boat").key(14).unasked("nightly clean-up"));
+        Outcome outcome = vacancy.execute(Request.delete("boat").key(14).withoutConfirmation("nightly clean-up"));
 
         if (outcome instanceof Outcome.Blocked blocked) {
             for (Blocker blocker : blocked.preview().blockers()) {

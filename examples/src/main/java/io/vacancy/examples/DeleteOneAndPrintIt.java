@@ -15,8 +15,8 @@ public class DeleteOneAndPrintIt {
                 .open();
 
         // Nobody is asked, so the request says how many rows are meant: one, or nothing happens at all.
-        Receipt receipt = vacancy.carryOut(
-                        Request.from("boat").key(17).because("sold").expect(1))
+        Receipt receipt = vacancy.execute(
+                        Request.delete("boat").key(17).because("sold").expect(1))
                 .receiptOrThrow();
 
         System.out.println("gone:    " + receipt.record().text("name") + ", "
@@ -28,7 +28,7 @@ public class DeleteOneAndPrintIt {
         System.out.println("by:      " + receipt.by() + ", because " + receipt.because());
 
         // Looking for it again finds nothing, which is an ending and no error.
-        Outcome again = vacancy.carryOut(Request.from("boat").key(17).expect(1));
-        System.out.println("again:   " + again.state() + " - " + again.message());
+        Outcome again = vacancy.execute(Request.delete("boat").key(17).expect(1));
+        System.out.println("again:   " + again.state().word() + " - " + again.message());
     }
 }

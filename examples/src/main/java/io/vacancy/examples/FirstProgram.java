@@ -15,11 +15,11 @@ public class FirstProgram {
         Vacancy vacancy =
                 Vacancy.on(JdbcStore.of(dataSource)).actor(() -> "Mira Holm").open();
 
-        Preview seen = vacancy.preview(Request.from("boat").key("17").because("sold"));
+        Preview seen = vacancy.preview(Request.delete("boat").key("17").because("sold"));
         System.out.println(seen.question().title());
         seen.question().consequences().forEach(System.out::println);
 
-        Outcome outcome = vacancy.carryOut(seen, seen.question().answer("yes"));
+        Outcome outcome = vacancy.execute(seen, seen.question().answer("yes"));
         System.out.println(outcome.message());
     }
 }

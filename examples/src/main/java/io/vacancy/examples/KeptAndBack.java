@@ -1,18 +1,16 @@
 package io.vacancy.examples;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 
 import io.vacancy.Vacancy;
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.KeptQuery;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
-import io.vacancy.request.Images;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import io.vacancy.rules.Retention;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.text.rows.SavedFile;
@@ -37,47 +35,48 @@ public class KeptAndBack {
         // Once for a database; the statements for a migration tool are archive().script().
         vacancy.archive().setUp();
 
-        Receipt gone = vacancy.carryOut(
-                        Request.from("boat").key(17).because("sold").expect(1))
+        Receipt gone = vacancy.execute(
+                        Request.delete("boat").key(17).because("sold").expect(1))
                 .receiptOrThrow();
-        try (Stream<Kept> kept = vacancy.archive().kept(KeptQuery.all().of("boat"))) {
+        try (Stream<ArchivedRows> kept =
+                vacancy.archive().rows(ArchiveQuery.all().of("boat"))) {
             kept.forEach(line -> System.out.println(
                     line.left() + " " + line.table() + " by " + line.by() + ", because: " + line.because()));
         }
 
-        Preview back = vacancy.previewRestore(Restore.of(gone.id()));
-        System.out.println(back.question().title() + " " + back.findings().going() + " rows");
-        vacancy.carryOut(back, back.question().answer("yes")).receiptOrThrow();
+        Preview back = vacancy.preview(Request.restore(gone.id()));
+        System.out.println(back.question().title() + " " + back.impact().going() + " rows");
+        vacancy.execute(back, back.question().answer("yes")).receiptOrThrow();
 
         // Only a part of what went, and only what nothing stands in the way of.
-        Receipt again = vacancy.carryOut(Request.from("boat").key(17).expect(1)).receiptOrThrow();
-        Request part = vacancy.request(Restore.of(again.id()).only("boat", 17)).onBlocked(OnBlocked.SPARE);
-        vacancy.carryOut(part.expect(1)).receiptOrThrow();
+        Receipt again =
+                vacancy.execute(Request.delete("boat").key(17).expect(1)).receiptOrThrow();
+        Request part = Request.restore(again.id(), "boat").keys(17).onBlocked(OnBlocked.SKIP);
+        vacancy.execute(part.expect(1)).receiptOrThrow();
 
         // Held, it goes neither by itself nor by hand.
         Hold hold = vacancy.archive().holdRow("boat", 17, "case 7");
-        System.out.println(
-                vacancy.carryOut(Request.from("boat").key(17).expect(1)).state());
+        System.out.println(vacancy.execute(Request.delete("boat").key(17).expect(1))
+                .state()
+                .word());
         vacancy.archive().release(hold.number());
 
         // What a scheduler runs every night.
         for (Request due : vacancy.archive().due()) {
-            vacancy.carryOut(due.unasked("its time is over"));
+            vacancy.execute(due.withoutConfirmation("their retention has expired"));
         }
         // Somebody asks for what is kept of one boat to go at once.
-        Request boat =
-                Request.from("boat").where(column("name").equalTo("Osprey")).purging();
+        Request boat = Request.purge("boat").where(column("name").equalTo("Osprey"));
         System.out.println(vacancy.preview(boat).question().title());
 
         // Outside the database: flushed to disk before the commit, and brought back from there.
         Path file = Files.createTempDirectory("harbour").resolve("boat-17.jsonl");
         try (SavedFileWriter writer = new SavedFileWriter(file)) {
-            vacancy.savingTo(writer)
-                    .carryOut(Request.from("boat").key(17).withoutArchive().expect(1))
+            vacancy.saveTo(writer)
+                    .execute(Request.delete("boat").key(17).withoutArchive().expect(1))
                     .receiptOrThrow();
-            writer.keep();
         }
-        Request fromFile = Request.from("boat").everyRow().fromArchive(Images.of(SavedFile.open(file)));
-        System.out.println(vacancy.carryOut(fromFile.expect(1)).state());
+        Request fromFile = Request.restore(SavedFile.open(file));
+        System.out.println(vacancy.execute(fromFile.expect(1)).state().word());
     }
 }

@@ -16,20 +16,20 @@ public class ListedAndDecided {
                 .actor(() -> "Mira Holm")
                 .open();
 
-        Request ticked = Request.from("fee").keys(Stream.of("702", "704", "704", "9999"));
+        Request ticked = Request.delete("fee").keys(Stream.of("702", "704", "704", "9999"));
         try (Stream<Row> missing = vacancy.missing(ticked)) {
             missing.forEach(key -> System.out.println("not there: " + key.get("id")));
         }
-        Receipt listed = vacancy.carryOut(ticked.expect(2)).receiptOrThrow();
+        Receipt listed = vacancy.execute(ticked.expect(2)).receiptOrThrow();
         System.out.println("listed:    " + listed.rows());
 
-        Receipt decided = vacancy.carryOut(Request.from("fee")
+        Receipt decided = vacancy.execute(Request.delete("fee")
                         .everyRow()
-                        .decidedBy(fee -> new BigDecimal(fee.text("amount"))
+                        .filter(fee -> new BigDecimal(fee.text("amount"))
                                         .remainder(new BigDecimal(100))
                                         .signum()
                                 == 0)
-                        .unasked("round sums were test bookings"))
+                        .withoutConfirmation("round sums were test bookings"))
                 .receiptOrThrow();
         System.out.println("decided:   " + decided.rows());
     }

@@ -1,6 +1,6 @@
 package io.vacancy.examples;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 
 import io.vacancy.Vacancy;
 import io.vacancy.condition.Condition;
@@ -24,7 +24,7 @@ public class ManyWithALimit {
         Condition left = column("left_on")
                 .before(LocalDate.of(2026, 1, 1))
                 .and(column("boat_id").in(15, 16, 17));
-        Request request = Request.from("mooring").where(left).atMost(2);
+        Request request = Request.delete("mooring").where(left).atMost(2);
         try (Stream<Row> rows = vacancy.rows(request)) {
             rows.forEach(row -> System.out.println(row.get("id") + " left on " + row.get("left_on")));
         }
@@ -32,7 +32,7 @@ public class ManyWithALimit {
         System.out.println(wide.refusal());
 
         Preview narrow = vacancy.preview(request.and(SearchCondition.read("arrived_on >= DATE '2025-01-01'")));
-        Outcome outcome = vacancy.carryOut(narrow, narrow.question().answer("yes"));
+        Outcome outcome = vacancy.execute(narrow, narrow.question().answer("yes"));
         System.out.println(outcome.receiptOrThrow().rows() + " gone");
     }
 }

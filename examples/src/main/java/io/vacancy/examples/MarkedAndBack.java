@@ -1,13 +1,12 @@
 package io.vacancy.examples;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 
 import io.vacancy.Vacancy;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
@@ -46,23 +45,25 @@ public class MarkedAndBack {
                 .open();
 
         Receipt gone =
-                vacancy.carryOut(Request.from("boat").key(14).soft().expect(1)).receiptOrThrow();
+                vacancy.execute(Request.softDelete("boat").key(14).expect(1)).receiptOrThrow();
         System.out.println("marked:   " + gone.totals());
-        System.out.println("active:   " + gone.visibility());
+        System.out.println("active:   " + gone.activeCounts());
         System.out.println("again:    "
-                + vacancy.preview(Request.from("boat").key(14)).state().word());
+                + vacancy.preview(Request.delete("boat").key(14)).state().word());
 
-        Preview back = vacancy.previewRestore(Restore.of(gone.id()));
-        vacancy.carryOut(back, back.question().answer("yes")).receiptOrThrow();
+        Preview back = vacancy.preview(Request.restore(gone.id()));
+        vacancy.execute(back, back.question().answer("yes")).receiptOrThrow();
         System.out.println("back:     "
-                + vacancy.preview(Request.from("boat").key(14).soft()).state().word());
+                + vacancy.preview(Request.softDelete("boat").key(14)).state().word());
 
-        SqlText active = vacancy.activeSql("boat", "b");
+        SqlText active = vacancy.tables().activeSql("boat", "b");
         System.out.println("SELECT b.name FROM boat b WHERE " + active.text());
 
-        Request contract =
-                Request.from("berth_contract").where(column("contract_no").equalTo(2));
-        vacancy.carryOut(contract.replacedBy(Map.of("rent", 790), "2030-01-01").expect(1))
+        vacancy.execute(Request.replace("berth_contract")
+                        .where(column("contract_no").equalTo(2))
+                        .with(Map.of("rent", 790))
+                        .from("2030-01-01")
+                        .expect(1))
                 .receiptOrThrow();
     }
 }

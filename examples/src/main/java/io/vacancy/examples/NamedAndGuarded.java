@@ -1,6 +1,6 @@
 package io.vacancy.examples;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 import static io.vacancy.condition.Parameter.parameter;
 
 import io.vacancy.Vacancy;

@@ -1,6 +1,6 @@
 package io.vacancy.examples;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 
 import io.vacancy.Vacancy;
 import io.vacancy.jdbc.JdbcStore;
@@ -24,7 +24,7 @@ public class RulesOfTheHarbour {
                 .open();
 
         for (int boat : new int[] {17, 12}) {
-            Preview preview = vacancy.preview(Request.from("boat").key(boat));
+            Preview preview = vacancy.preview(Request.delete("boat").key(boat));
             System.out.println(vacancy.rules().label(preview.records().get(0)) + ": "
                     + preview.state().word());
             preview.blockers()

@@ -1,6 +1,6 @@
 package io.vacancy.examples;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 
 import io.vacancy.Vacancy;
 import io.vacancy.failure.CancelledException;
@@ -32,8 +32,9 @@ public class WatchedAndGivenUp {
             Thread.onSpinWait();
         }
         try {
-            vacancy.carryOut(
-                    Request.from("mooring").where(column("left_on").isNotNull()).unasked("clean-up"));
+            vacancy.execute(Request.delete("mooring")
+                    .where(column("left_on").isNotNull())
+                    .withoutConfirmation("clean-up"));
         } catch (CancelledException cancelled) {
             System.out.println(cancelled.getMessage());
         }

@@ -7,11 +7,10 @@ import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
-import io.vacancy.trail.Head;
+import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.Verification;
 import java.nio.charset.StandardCharsets;
@@ -41,19 +40,19 @@ public class WhoDidWhat {
                 .listener(new Listener() {
                     @Override
                     public void ended(Request request, Outcome outcome) {
-                        System.out.println("heard: " + outcome.state());
+                        System.out.println("heard: " + outcome.state().word());
                     }
                 })
                 .open();
         vacancy.archive().setUp();
 
-        vacancy.carryOut(Request.from("boat").key(17).soft().expect(1)).receiptOrThrow();
-        vacancy.carryOut(Request.from("boat").key(17).restoring().expect(1)).receiptOrThrow();
-        Receipt gone = vacancy.carryOut(
-                        Request.from("boat").key(17).because("sold").expect(1))
+        vacancy.execute(Request.softDelete("boat").key(17).expect(1)).receiptOrThrow();
+        vacancy.execute(Request.restore("boat").key(17).expect(1)).receiptOrThrow();
+        Receipt gone = vacancy.execute(
+                        Request.delete("boat").key(17).because("sold").expect(1))
                 .receiptOrThrow();
-        vacancy.carryOut(vacancy.request(Restore.of(gone.id())).expect(1)).receiptOrThrow();
-        vacancy.carryOut(Request.from("skipper").key(2).expect(1));
+        vacancy.execute(Request.restore(gone.id()).expect(1)).receiptOrThrow();
+        vacancy.execute(Request.delete("skipper").key(2).expect(1));
 
         // What happened to boat 17, newest first, and what it held when it went.
         try (Stream<TrailEntry> told = vacancy.history().of("boat", 17).open()) {
@@ -76,15 +75,15 @@ public class WhoDidWhat {
         try (Connection connection = dataSource.getConnection()) {
             connection.setAutoCommit(false);
             Vacancy within = vacancy.within(connection);
-            within.carryOut(Request.from("fee").key(708).expect(1)).receiptOrThrow();
+            within.execute(Request.delete("fee").key(708).expect(1)).receiptOrThrow();
             connection.commit();
             within.committed();
         }
 
         // Kept where nobody can write who can write to the database.
-        Head head = vacancy.trail().seal();
+        ChainHead head = vacancy.trail().seal();
         Verification found = vacancy.trail().verify(head);
-        System.out.println(found.sound() + ", " + found.head().position() + " sealed");
+        System.out.println(found.verified() + ", " + found.head().position() + " sealed");
 
         // Files, a search index, a cache: each event at least once, in order.
         int passed = vacancy.outbox()

@@ -15,23 +15,22 @@ public class WhoMayWhat {
         Vacancy vacancy = Vacancy.on(JdbcStore.of(Harbour.fresh()))
                 .actor(() -> "Tavi Orn")
                 .scope(() -> Scope.where("harbour_id", 7))
-                .permission(
-                        (who, table, act) -> act == Act.ERASE && table.name().equals("skipper")
-                                ? who + " may not " + act.words() + " skipper."
-                                : null)
+                .permission((who, table, act) ->
+                        act == Act.ERASE && table.is("skipper") ? who + " may not " + act.words() + " skipper." : null)
                 .listener(new Listener() {
                     @Override
                     public void ended(Request request, Outcome outcome) {
-                        System.out.println("heard:   " + request.table() + " " + outcome.state());
+                        System.out.println("heard:   " + request.table() + " "
+                                + outcome.state().word());
                     }
                 })
                 .open();
 
         System.out.println(
-                vacancy.carryOut(Request.from("boat").key(18).expect(1)).message());
+                vacancy.execute(Request.delete("boat").key(18).expect(1)).message());
         System.out.println(
-                vacancy.carryOut(Request.from("skipper").key(4).expect(1)).message());
+                vacancy.execute(Request.delete("skipper").key(4).expect(1)).message());
         System.out.println(
-                vacancy.carryOut(Request.from("boat").key(12).expect(1)).message());
+                vacancy.execute(Request.delete("boat").key(12).expect(1)).message());
     }
 }

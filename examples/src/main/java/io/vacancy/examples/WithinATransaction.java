@@ -22,12 +22,12 @@ public class WithinATransaction {
             statement.executeUpdate("UPDATE skipper SET phone = NULL WHERE id = 3");
 
             Outcome outcome = vacancy.within(connection)
-                    .carryOut(Request.from("boat").key(17).expect(1));
-            System.out.println("inside:         " + outcome.state());
+                    .execute(Request.delete("boat").key(17).expect(1));
+            System.out.println("inside:         " + outcome.state().word());
 
             connection.rollback();
         }
         System.out.println("rolled back:    "
-                + vacancy.preview(Request.from("boat").key(17)).state().word());
+                + vacancy.preview(Request.delete("boat").key(17)).state().word());
     }
 }

@@ -17,7 +17,7 @@ class ExamplesTest {
     void theFirstProgramShowsAsksAndDeletes() {
         assertThat(output(() -> FirstProgram.main(new String[0])))
                 .contains("Erase boat Osprey (id 17)?")
-                .contains("14 rows of 4 tables go with it")
+                .contains("14 rows of 4 tables will be deleted with it")
                 .contains("Erased 1 row of boat and 14 rows with it; receipt ");
     }
 
@@ -50,7 +50,7 @@ class ExamplesTest {
                 .contains("heard:   boat done");
         assertThat(output(() -> call(() -> AnsweredElsewhere.main(new String[0]))))
                 .startsWith(
-                        "changed: It has changed since it was shown: delete fee through fee.mooring_id: 3 rows then, 4 now.");
+                        "Erase boat Osprey (id 17)?\nchanged: It has changed since it was shown: It is not what the fingerprint stands for.");
     }
 
     @Test
@@ -63,7 +63,7 @@ class ExamplesTest {
                 .isEqualTo("not there: 9999\nlisted:    2\ndecided:   1\n");
         assertThat(output(() -> NamedAndGuarded.main(new String[0])))
                 .isEqualTo("Erase 3 rows of mooring where left_on < DATE '2025-12-31'?\ntype 10 (count)\n");
-        assertThat(output(() -> MovedAndSpared.main(new String[0])))
+        assertThat(output(() -> MovedAndSkipped.main(new String[0])))
                 .contains("work_order.yard_id becomes 2.")
                 .contains("t0 -.->|\"reassign × 2<br/>yard_id\"| t1")
                 .contains("would go, ")
@@ -76,7 +76,7 @@ class ExamplesTest {
     @Test
     void markedRowsComeBack() {
         assertThat(output(() -> call(() -> MarkedAndBack.main(new String[0])))).endsWith("""
-                        active:   Visibility[activeBefore=6, storedBefore=8, activeAfter=5, storedAfter=8, leftOut=0]
+                        active:   ActiveCounts[activeBefore=6, storedBefore=8, activeAfter=5, storedAfter=8, leftOut=0]
                         again:    nothing
                         back:     ready
                         SELECT b.name FROM boat b WHERE b."left_on" IS NULL
@@ -87,9 +87,9 @@ class ExamplesTest {
     void whatIsKeptComesBack() {
         assertThat(output(() -> call(() -> KeptAndBack.main(new String[0])))).isEqualTo("""
                         1 boat by Mira Holm, because: sold
-                        Bring back boat Osprey (id 17)? 10 rows
+                        Restore boat Osprey (id 17)? 10 rows
                         blocked
-                        Remove for good 2 images of boat?
+                        Purge 2 archived rows of boat?
                         done
                         """);
     }
@@ -118,6 +118,14 @@ class ExamplesTest {
                         {"specversion":"1.0","
                         5 passed on
                         """);
+    }
+
+    @Test
+    void aRequestIsOneThingAndIsDoneOnce() {
+        assertThat(output(() -> WhatARequestSays.main(new String[0])))
+                .isEqualTo(
+                        "includingMarked(…) cannot be said of a request to purge: which rows are marked is what it goes"
+                                + " by.\ntrue, It was done before\n");
     }
 
     private interface Program {

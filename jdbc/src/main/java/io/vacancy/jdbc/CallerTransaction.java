@@ -3,9 +3,9 @@ package io.vacancy.jdbc;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.dialect.Dialect;
-import io.vacancy.jdbc.session.Faults;
+import io.vacancy.jdbc.session.SqlExceptionTranslator;
 import io.vacancy.schema.TableName;
-import io.vacancy.store.Watch;
+import io.vacancy.store.ExecutionMonitor;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Savepoint;
@@ -27,7 +27,7 @@ final class CallerTransaction extends Transaction {
             Connection connection,
             Dialect dialect,
             int keysInMemory,
-            Watch watch,
+            ExecutionMonitor watch,
             Consumer<String> beside,
             Savepoint before) {
         super(connection, dialect, keysInMemory, watch, beside);
@@ -35,7 +35,7 @@ final class CallerTransaction extends Transaction {
     }
 
     static Transaction join(
-            Connection connection, Dialect dialect, int keysInMemory, Watch watch, Consumer<String> beside) {
+            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor watch, Consumer<String> beside) {
         try {
             if (connection.getAutoCommit()) {
                 throw new MisuseException(
@@ -44,7 +44,7 @@ final class CallerTransaction extends Transaction {
             }
             return new CallerTransaction(connection, dialect, keysInMemory, watch, beside, connection.setSavepoint());
         } catch (SQLException failed) {
-            throw Faults.of(failed, BEGIN, dialect);
+            throw SqlExceptionTranslator.of(failed, BEGIN, dialect);
         }
     }
 
@@ -59,7 +59,7 @@ final class CallerTransaction extends Transaction {
             return dialect.locksSingleRows()
                     && connection.getTransactionIsolation() >= Connection.TRANSACTION_REPEATABLE_READ;
         } catch (SQLException failed) {
-            throw Faults.of(failed, BEGIN, dialect);
+            throw SqlExceptionTranslator.of(failed, BEGIN, dialect);
         }
     }
 
@@ -98,7 +98,7 @@ final class CallerTransaction extends Transaction {
             tidy();
             connection.releaseSavepoint(before);
         } catch (SQLException failed) {
-            throw Faults.of(failed, END, dialect);
+            throw SqlExceptionTranslator.of(failed, END, dialect);
         }
     }
 

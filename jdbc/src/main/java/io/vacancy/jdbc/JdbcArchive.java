@@ -1,22 +1,27 @@
 package io.vacancy.jdbc;
 
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.KeptQuery;
-import io.vacancy.jdbc.archive.Place;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.jdbc.archive.ArchiveTables;
+import io.vacancy.outcome.Receipt;
 import io.vacancy.store.ArchiveStore;
+import io.vacancy.text.json.JsonReader;
 import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** Receipts and images in the user's own database. */
 final class JdbcArchive implements ArchiveStore {
 
-    private final Catalog catalog;
-    private final OwnWork transactions;
+    private final SchemaCache catalog;
+    private final OwnTableTransactions transactions;
 
-    JdbcArchive(Catalog catalog, OwnWork transactions) {
+    JdbcArchive(SchemaCache catalog, OwnTableTransactions transactions) {
         this.catalog = catalog;
         this.transactions = transactions;
     }
@@ -42,14 +47,27 @@ final class JdbcArchive implements ArchiveStore {
     }
 
     @Override
-    public Stream<Kept> kept(KeptQuery query) {
-        Place place = catalog.place();
-        return transactions.streaming(session -> place.kept(session, catalog.schema(), query));
+    public Stream<ArchivedRows> archived(ArchiveQuery query) {
+        ArchiveTables place = catalog.place();
+        return transactions.streaming(session -> place.archived(session, catalog.schema(), query));
     }
 
     @Override
-    public List<String> receipts(String id) {
-        return transactions.looking(session -> catalog.place().receipts(session, id));
+    public List<String> documents(ReceiptId id) {
+        return transactions.looking(session -> catalog.place().documents(session, id));
+    }
+
+    @Override
+    public List<Receipt> receiptParts(ReceiptId id) {
+        JsonReader reader = new JsonReader(catalog.schema());
+        return documents(id).stream().map(reader::receipt).toList();
+    }
+
+    @Override
+    public @Nullable UsedKey used(String requestId) {
+        Optional<UsedKey> used = transactions.looking(
+                session -> Optional.ofNullable(catalog.place().used(session, requestId)));
+        return used.orElse(null);
     }
 
     @Override

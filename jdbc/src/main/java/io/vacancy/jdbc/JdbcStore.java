@@ -1,58 +1,41 @@
 package io.vacancy.jdbc;
 
-import io.vacancy.archive.Saver;
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.BusyException;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.StoreException;
 import io.vacancy.failure.VacancyException;
-import io.vacancy.jdbc.archive.BringingBack;
-import io.vacancy.jdbc.archive.Copying;
-import io.vacancy.jdbc.archive.Keeper;
-import io.vacancy.jdbc.archive.Place;
-import io.vacancy.jdbc.archive.Purging;
 import io.vacancy.jdbc.definition.Definitions;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.dialect.Dialects;
 import io.vacancy.jdbc.own.OwnTables;
-import io.vacancy.jdbc.removal.Both;
-import io.vacancy.jdbc.removal.Emptying;
-import io.vacancy.jdbc.removal.Unlinking;
-import io.vacancy.jdbc.removal.Walked;
-import io.vacancy.jdbc.removal.Work;
-import io.vacancy.jdbc.session.Busy;
-import io.vacancy.jdbc.session.Context;
-import io.vacancy.jdbc.session.Faults;
+import io.vacancy.jdbc.removal.StoreOperation;
+import io.vacancy.jdbc.session.CommitUnknownException;
+import io.vacancy.jdbc.session.LockConflictException;
 import io.vacancy.jdbc.session.Session;
-import io.vacancy.jdbc.session.Slipped;
+import io.vacancy.jdbc.session.SqlExceptionTranslator;
 import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.Sql;
-import io.vacancy.jdbc.trail.Recorder;
 import io.vacancy.jdbc.walk.Orphans;
+import io.vacancy.jdbc.walk.RelationTraversal;
 import io.vacancy.jdbc.walk.Rows;
-import io.vacancy.jdbc.walk.Walk;
-import io.vacancy.listener.RowTaker;
-import io.vacancy.outcome.Outcome;
-import io.vacancy.preview.Findings;
-import io.vacancy.preview.Portion;
-import io.vacancy.preview.SparedRow;
-import io.vacancy.program.Branch;
-import io.vacancy.program.Deletion;
-import io.vacancy.request.Images;
-import io.vacancy.request.Mode;
+import io.vacancy.preview.Impact;
+import io.vacancy.preview.RowSample;
+import io.vacancy.preview.SkippedRow;
+import io.vacancy.program.ExecutionPlan;
+import io.vacancy.program.PlannedOperation;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.store.ArchiveStore;
-import io.vacancy.store.Definition;
+import io.vacancy.store.DdlSuggestion;
+import io.vacancy.store.ExecutionMonitor;
 import io.vacancy.store.SqlText;
 import io.vacancy.store.Store;
 import io.vacancy.store.TrailStore;
-import io.vacancy.store.Watch;
-import io.vacancy.trail.Touched;
-import io.vacancy.trail.TrailEntry;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.ZonedDateTime;
@@ -60,8 +43,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
-import java.util.function.LongSupplier;
-import java.util.function.Supplier;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -72,28 +53,21 @@ import org.jspecify.annotations.Nullable;
  */
 public final class JdbcStore implements Store {
 
-    private static final int ATTEMPTS = 3;
     /** About where a key table begins to pay, on the engine where it pays first; see docs/measurements.md. */
     private static final int KEYS_IN_MEMORY = 1_000;
 
     private static final int MOST_KEYS_IN_MEMORY = 10_000;
 
     private final Dialect dialect;
-    private final Catalog catalog;
+    private final SchemaCache catalog;
     private final Transactions transactions;
     private final int keysInMemory;
 
-    private JdbcStore(Dialect dialect, Catalog catalog, Transactions transactions, int keysInMemory) {
+    private JdbcStore(Dialect dialect, SchemaCache catalog, Transactions transactions, int keysInMemory) {
         this.dialect = dialect;
         this.catalog = catalog;
         this.transactions = transactions;
         this.keysInMemory = keysInMemory;
-    }
-
-    /** Where transactions come from. */
-    @FunctionalInterface
-    private interface Transactions {
-        Transaction begin(int keysInMemory, Watch watch, String isolation);
     }
 
     /**
@@ -103,9 +77,10 @@ public final class JdbcStore implements Store {
      * @throws VacancyException if the engine is not known
      */
     public static JdbcStore of(DataSource source) {
+        Arguments.notNull(source, "source");
         try (Connection connection = source.getConnection()) {
             Dialect dialect = Dialects.of(connection);
-            Catalog catalog = new Catalog(source, dialect, OwnTables.USUAL);
+            SchemaCache catalog = new SchemaCache(source, dialect, OwnTables.USUAL);
             return new JdbcStore(
                     dialect,
                     catalog,
@@ -114,7 +89,7 @@ public final class JdbcStore implements Store {
                     KEYS_IN_MEMORY);
         } catch (SQLException failed) {
             throw new StoreException(
-                    "The database cannot be reached: " + Faults.firstLine(failed),
+                    "The database cannot be reached: " + SqlExceptionTranslator.firstLine(failed),
                     "Check the address, the user and the password.",
                     "connecting",
                     null,
@@ -139,12 +114,13 @@ public final class JdbcStore implements Store {
 
     @Override
     public Store within(Object connection) {
+        Arguments.notNull(connection, "connection");
         if (!(connection instanceof Connection callers)) {
             throw new MisuseException("A store over JDBC works within a java.sql.Connection, not a "
                     + connection.getClass().getName() + ".");
         }
         // Refused at once rather than at the first deletion.
-        CallerTransaction.join(callers, dialect, keysInMemory, new Watch() {}, catalog::beside)
+        CallerTransaction.join(callers, dialect, keysInMemory, new ExecutionMonitor() {}, catalog::beside)
                 .close();
         return new JdbcStore(
                 dialect,
@@ -164,61 +140,31 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public Findings look(Deletion deletion, Watch watch) {
-        return looking(deletion, watch, transaction -> {
+    public Impact analyze(ExecutionPlan plan, ExecutionMonitor monitor) {
+        return looking(plan, monitor, transaction -> {
             try (transaction) {
                 // Undone on closing, key tables and all.
                 Session session = transaction.session();
-                Deletion placed = placed(deletion, session);
-                Work work = work(session, placed, false, null);
-                return work.findings().kept(keeps(placed, work));
+                ExecutionPlan placed = catalog.place().placed(plan, session);
+                StoreOperation operation = operation(session, placed);
+                return operation.impact().archived(operation.archives(placed));
             }
         });
     }
 
-    /** The deletion as it is in this database: with what is held here, and what can be kept. */
-    private Deletion placed(Deletion deletion, Session session) {
-        Place place = catalog.place();
-        return place.ready() ? deletion.under(place.holds(session)) : deletion.keepingNothing();
-    }
-
-    private Work work(Session session, Deletion deletion, boolean lock, @Nullable Keeper keeper) {
-        Images images = deletion.images();
-        OwnTables own = catalog.place().tables();
-        if (images != null && images.saved() == null && !catalog.place().ready()) {
-            throw new MisuseException(
-                    "Vacancy keeps nothing in this database, since its own tables are not there.",
-                    "Run `vacancy setup` once, or call archive().setUp().");
-        }
-        LongSupplier receipt = () -> keeper == null ? 0 : keeper.receiptNo();
-        if (images != null && !images.besides()) {
-            return deletion.program().mode() == Mode.PURGE
-                    ? new Purging(session, own, deletion)
-                    : new BringingBack(session, own, deletion, lock, receipt);
-        }
-        if (deletion.target().atOnce()) {
-            return new Emptying(session, deletion, lock);
-        }
-        if (deletion.target().setNull()) {
-            return new Unlinking(session, deletion, lock);
-        }
-        Work walked = new Walked(session, deletion, lock);
-        return images == null ? walked : new Both(walked, new BringingBack(session, own, deletion, lock, receipt));
-    }
-
-    private static boolean keeps(Deletion deletion, Work work) {
-        return work.takes().stream()
-                .anyMatch(taken -> deletion.keeping().keeps(taken.table().name()));
+    private StoreOperation operation(Session session, ExecutionPlan plan) {
+        return new OperationFactory(session, catalog.place(), plan, false, null).operation();
     }
 
     @Override
-    public Stream<Row> rows(Deletion deletion, TableName table, Watch watch) {
-        return streaming(deletion, watch, session -> {
-            if (deletion.target().atOnce() || deletion.images() != null) {
-                return work(session, deletion, false, null).rows();
+    public Stream<Row> rows(ExecutionPlan plan, TableName table, ExecutionMonitor monitor) {
+        return streaming(plan, monitor, session -> {
+            boolean followsRelations = plan.operation() instanceof PlannedOperation.Cascade;
+            if (!followsRelations) {
+                return operation(session, plan).rows();
             }
-            Walk walk = new Walk(session, deletion.toBeShown(), false);
-            if (table.equals(deletion.program().root())) {
+            RelationTraversal walk = new RelationTraversal(session, plan.toBeShown(), false);
+            if (table.equals(plan.program().root())) {
                 walk.select();
             } else {
                 walk.run();
@@ -228,30 +174,35 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public Stream<Row> missing(Deletion deletion, Watch watch) {
+    public Stream<Row> missing(ExecutionPlan deletion, ExecutionMonitor watch) {
         return streaming(deletion, watch, session -> {
-            Walk walk = new Walk(session, deletion, false);
+            RelationTraversal walk = new RelationTraversal(session, deletion, false);
             walk.select();
             return walk.missing();
         });
     }
 
     @Override
-    public Stream<SparedRow> spared(Deletion deletion, Watch watch) {
+    public Stream<SkippedRow> skipped(ExecutionPlan deletion, ExecutionMonitor watch) {
         return streaming(deletion, watch, session -> {
-            Walk walk = new Walk(session, deletion, false);
+            RelationTraversal walk = new RelationTraversal(session, deletion, false);
             walk.run();
-            return walk.sparedRows();
+            return walk.skippedRows();
         });
     }
 
     @Override
-    public Map<Relation, Portion> orphans(List<Relation> relations, Map<TableName, Condition> scopes, Watch watch) {
+    public Map<Relation, RowSample> orphans(
+            List<Relation> relations, Map<TableName, Condition> scopes, ExecutionMonitor watch) {
+        Arguments.noneNull(relations, "relations");
+        Arguments.notNull(scopes, "scopes");
+        Arguments.notNull(watch, "watch");
         return looking(null, watch, transaction -> {
             try (transaction) {
-                Map<Relation, Portion> orphans = new LinkedHashMap<>();
+                Map<Relation, RowSample> orphans = new LinkedHashMap<>();
                 for (Relation relation : relations) {
-                    Portion found = Orphans.of(relation, schema(), transaction.session(), scopes.get(relation.child()));
+                    RowSample found =
+                            Orphans.of(relation, schema(), transaction.session(), scopes.get(relation.child()));
                     if (found.rows() > 0) {
                         orphans.put(relation, found);
                     }
@@ -262,7 +213,11 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public Map<TableName, Long> counts(List<TableName> tables, Map<TableName, Condition> scopes, Watch watch) {
+    public Map<TableName, Long> counts(
+            List<TableName> tables, Map<TableName, Condition> scopes, ExecutionMonitor watch) {
+        Arguments.noneNull(tables, "tables");
+        Arguments.notNull(scopes, "scopes");
+        Arguments.notNull(watch, "watch");
         return looking(null, watch, transaction -> {
             try (transaction) {
                 Map<TableName, Long> counts = new LinkedHashMap<>();
@@ -277,6 +232,10 @@ public final class JdbcStore implements Store {
 
     @Override
     public SqlText written(Table table, Condition condition, String alias, ZonedDateTime now) {
+        Arguments.notNull(table, "table");
+        Arguments.notNull(condition, "condition");
+        Arguments.notNull(alias, "alias");
+        Arguments.notNull(now, "now");
         Sql sql = new ConditionSql(table, dialect::quote, now, alias).write(condition);
         return new SqlText(
                 sql.text(),
@@ -284,7 +243,9 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public long children(Relation relation, @Nullable Condition child, Condition parent, Watch watch) {
+    public long children(Relation relation, @Nullable Condition child, Condition parent, ExecutionMonitor watch) {
+        Arguments.notNull(relation, "relation");
+        Arguments.notNull(watch, "watch");
         return looking(null, watch, transaction -> {
             try (transaction) {
                 return Orphans.children(relation, schema(), transaction.session(), child, parent);
@@ -293,22 +254,23 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public @Nullable String written(Definition definition) {
+    public @Nullable String written(DdlSuggestion definition) {
         return new Definitions(dialect).written(definition);
     }
 
-    private <T> T looking(@Nullable Deletion deletion, Watch watch, Function<Transaction, T> look) {
+    private <T> T looking(@Nullable ExecutionPlan deletion, ExecutionMonitor watch, Function<Transaction, T> look) {
         try {
             Transaction transaction = transactions.begin(keysInMemory, watch, dialect.isolationForLooking());
-            transaction.limitWaiting(deletion == null ? null : deletion.patience());
+            transaction.limitWaiting(deletion == null ? null : deletion.lockTimeout());
             return look.apply(transaction);
-        } catch (Busy busy) {
-            throw new BusyException(table(busy), detail(busy), busy);
+        } catch (LockConflictException busy) {
+            throw new BusyException(busy.table(), busy.detail(), busy);
         }
     }
 
     /** The transaction lives as long as the stream. */
-    private <T> Stream<T> streaming(@Nullable Deletion deletion, Watch watch, Function<Session, Stream<T>> query) {
+    private <T> Stream<T> streaming(
+            @Nullable ExecutionPlan deletion, ExecutionMonitor watch, Function<Session, Stream<T>> query) {
         return looking(deletion, watch, transaction -> {
             try {
                 Stream<T> stream = query.apply(transaction.session()).onClose(transaction::close);
@@ -322,107 +284,8 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public Ending carryOut(Deletion deletion, Approval approval) {
-        for (int attempt = 1; ; attempt++) {
-            try (Transaction transaction = transactions.begin(keysInMemory, approval, dialect.isolationForRemoving())) {
-                try {
-                    return carryOut(deletion, approval, transaction);
-                } catch (Busy busy) {
-                    if (!busy.deadlock() || !transaction.mayBeRepeated() || attempt == ATTEMPTS) {
-                        return new Ending.Stopped(new Outcome.Busy(table(busy), detail(busy)));
-                    }
-                    approval.retrying(attempt + 1, detail(busy));
-                }
-            } catch (Slipped slipped) {
-                return new Ending.Slipped(String.valueOf(slipped.getMessage()));
-            }
-        }
-    }
-
-    private Ending carryOut(Deletion deletion, Approval approval, Transaction transaction) {
-        TableName root = deletion.program().root();
-        Session session = transaction.session();
-        transaction.limitWaiting(deletion.patience());
-        String lock = dialect.lockWhole(root);
-        if (lock != null) {
-            session.update(Sql.of(lock), Context.of("locking", root));
-        }
-        if (catalog.outdated(session)) {
-            return new Ending.Outdated();
-        }
-        refuseStaleSnapshot(deletion, transaction);
-        Place place = catalog.place();
-        Deletion placed = placed(deletion, session);
-        Keeper keeper = place.ready() ? new Keeper(session, place.tables(), placed.keeping()) : null;
-        Work work = work(session, placed, true, keeper);
-        Findings looked = work.findings();
-        Findings found = looked.kept(keeps(placed, work));
-        Outcome objection = approval.objection(found);
-        if (objection != null) {
-            return new Ending.Stopped(whole(session, placed, approval, objection));
-        }
-        handOver(work::rows, approval);
-        int told = keeper == null ? 0 : approval.keysTold();
-        List<Touched> touched = told == 0 ? List.of() : work.touched(told);
-        Saver saver = approval.saver();
-        if (saver != null) {
-            new Copying(session, placed.keeping()).copy(work.takes(), saver);
-        }
-        if (keeper != null) {
-            keeper.begin(approval.receipt(found));
-            keeper.keep(work.takes());
-        }
-        work.run(found);
-        if (!placed.shown()) {
-            found = work.afterwards(found);
-            objection = approval.objection(found);
-            if (objection != null) {
-                return new Ending.Stopped(objection);
-            }
-        }
-        if (keeper != null) {
-            keeper.end(approval.receipt(found));
-            TrailEntry entry = approval.entry(found, touched, keeper.part());
-            if (entry != null) {
-                new Recorder(session, place.tables()).write(entry, approval.outbox());
-            }
-        }
-        transaction.finish(root);
-        transaction.afterCommit(work.afterCommit());
-        return new Ending.Removed(found);
-    }
-
-    private static void handOver(Supplier<Stream<Row>> selected, Approval approval) {
-        RowTaker taker = approval.taker();
-        if (taker != null) {
-            taker.begin();
-            try (Stream<Row> rows = selected.get()) {
-                rows.forEachOrdered(taker::take);
-            }
-        }
-    }
-
-    /** An enforced foreign key holds whatever a transaction still sees; nothing else does. */
-    private void refuseStaleSnapshot(Deletion deletion, Transaction transaction) {
-        for (Branch branch : deletion.program().branches()) {
-            Relation relation = branch.relation();
-            if ((!relation.enforced() || !dialect.parentsLockOutChildren()) && transaction.mayReadStaleRows()) {
-                throw new MisuseException(
-                        "The transaction may see rows as they were before the locks, and on " + relation
-                                + " no foreign key of " + dialect.name() + " holds against what it does not see.",
-                        "Use READ COMMITTED for this transaction, or let Vacancy use a connection of its own.");
-            }
-        }
-    }
-
-    /** What stands against it is shown whole, also where nobody would have been shown what went. */
-    private Outcome whole(Session session, Deletion deletion, Approval approval, Outcome objection) {
-        if (deletion.shown()) {
-            return objection;
-        }
-        Outcome shown = approval.objection(
-                work(session, deletion.toBeShown(), true, null).findings());
-        return shown == null ? objection : shown;
+    public Ending execute(ExecutionPlan plan, ExecutionCallback callback) {
+        return new PlanExecutor(dialect, catalog, transactions, keysInMemory, plan, callback).execute();
     }
 
     @Override
@@ -435,11 +298,11 @@ public final class JdbcStore implements Store {
         return new JdbcTrail(catalog.place().tables(), new Working());
     }
 
-    private final class Working implements OwnWork {
+    private final class Working implements OwnTableTransactions {
 
         @Override
         public <T> T looking(Function<Session, T> look) {
-            return JdbcStore.this.looking(null, new Watch() {}, transaction -> {
+            return JdbcStore.this.looking(null, new ExecutionMonitor() {}, transaction -> {
                 try (transaction) {
                     return look.apply(transaction.session());
                 }
@@ -448,21 +311,30 @@ public final class JdbcStore implements Store {
 
         @Override
         public <T> Stream<T> streaming(Function<Session, Stream<T>> query) {
-            return JdbcStore.this.streaming(null, new Watch() {}, query);
+            return JdbcStore.this.streaming(null, new ExecutionMonitor() {}, query);
         }
 
         @Override
         public <T> T writing(Function<Session, T> write) {
             for (int attempt = 1; ; attempt++) {
                 try (Transaction transaction =
-                        transactions.begin(keysInMemory, new Watch() {}, dialect.isolationForOwnTables())) {
+                        transactions.begin(keysInMemory, new ExecutionMonitor() {}, dialect.isolationForOwnTables())) {
                     try {
                         T written = write.apply(transaction.session());
                         transaction.finish(catalog.place().tables().table("trail"));
                         return written;
-                    } catch (Busy busy) {
-                        if (!busy.deadlock() || !transaction.mayBeRepeated() || attempt == ATTEMPTS) {
-                            throw new BusyException(table(busy), detail(busy), busy);
+                    } catch (CommitUnknownException unknown) {
+                        throw new StoreException(
+                                "The connection was lost while Vacancy's own tables were being written, so whether it"
+                                        + " was committed is not known: " + unknown.getMessage(),
+                                "Look before trying again.",
+                                "committing",
+                                null,
+                                null,
+                                unknown.getCause());
+                    } catch (LockConflictException busy) {
+                        if (!busy.deadlock() || !transaction.mayBeRepeated() || attempt == PlanExecutor.ATTEMPTS) {
+                            throw new BusyException(busy.table(), busy.detail(), busy);
                         }
                     }
                 }
@@ -477,15 +349,6 @@ public final class JdbcStore implements Store {
      */
     public JdbcStore keepingIn(OwnTables own) {
         return new JdbcStore(dialect, catalog.with(own), transactions, keysInMemory);
-    }
-
-    private static @Nullable String table(Busy busy) {
-        TableName table = busy.context().table();
-        return table == null ? null : table.toString();
-    }
-
-    private static String detail(Busy busy) {
-        return "while " + busy.context().step() + " it, " + busy.getMessage();
     }
 
     /** The engines that a store can be opened on, by their names. */

@@ -1,17 +1,17 @@
 package io.vacancy.jdbc;
 
 import io.vacancy.jdbc.own.OwnTables;
-import io.vacancy.jdbc.trail.Entries;
-import io.vacancy.jdbc.trail.Events;
-import io.vacancy.jdbc.trail.Links;
-import io.vacancy.jdbc.trail.Recorder;
-import io.vacancy.jdbc.trail.Sealing;
+import io.vacancy.jdbc.trail.ChainReader;
+import io.vacancy.jdbc.trail.OutboxTable;
+import io.vacancy.jdbc.trail.TrailReader;
+import io.vacancy.jdbc.trail.TrailSealer;
+import io.vacancy.jdbc.trail.TrailWriter;
 import io.vacancy.store.TrailStore;
-import io.vacancy.trail.Chain;
-import io.vacancy.trail.Head;
+import io.vacancy.trail.ChainHead;
+import io.vacancy.trail.HashChain;
 import io.vacancy.trail.HistoryQuery;
-import io.vacancy.trail.Link;
 import io.vacancy.trail.OutboxEvent;
+import io.vacancy.trail.SealedEntry;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.Verification;
 import java.time.Instant;
@@ -23,9 +23,9 @@ import java.util.stream.Stream;
 final class JdbcTrail implements TrailStore {
 
     private final OwnTables tables;
-    private final OwnWork work;
+    private final OwnTableTransactions work;
 
-    JdbcTrail(OwnTables tables, OwnWork work) {
+    JdbcTrail(OwnTables tables, OwnTableTransactions work) {
         this.tables = tables;
         this.work = work;
     }
@@ -33,43 +33,43 @@ final class JdbcTrail implements TrailStore {
     @Override
     public void write(TrailEntry entry) {
         work.writing(session -> {
-            new Recorder(session, tables).write(entry, null);
+            new TrailWriter(session, tables).write(entry, null);
             return entry;
         });
     }
 
     @Override
     public Stream<TrailEntry> entries(HistoryQuery query) {
-        return work.streaming(session -> new Entries(session, tables).stream(query));
+        return work.streaming(session -> new TrailReader(session, tables).stream(query));
     }
 
     @Override
-    public Head seal(Chain chain, Instant now) {
-        Sealing.Step step = new Sealing.Step(Head.NONE, true);
+    public ChainHead seal(HashChain chain, Instant now) {
+        TrailSealer.Step step = new TrailSealer.Step(ChainHead.NONE, true);
         while (step.more()) {
-            step = work.writing(session -> new Sealing(session, tables).seal(chain, now));
+            step = work.writing(session -> new TrailSealer(session, tables).seal(chain, now));
         }
         return step.head();
     }
 
     @Override
-    public Verification verify(BiFunction<Stream<Link>, Verification.Ends, Verification> looking) {
+    public Verification verify(BiFunction<Stream<SealedEntry>, Verification.Ends, Verification> looking) {
         return work.looking(session -> {
-            Links links = new Links(session, tables);
+            ChainReader links = new ChainReader(session, tables);
             return looking.apply(links.stream(), links.ends());
         });
     }
 
     @Override
     public List<OutboxEvent> waiting(int most) {
-        return work.looking(session -> new Events(session, tables).waiting(most));
+        return work.looking(session -> new OutboxTable(session, tables).waiting(most));
     }
 
     @Override
     public void passed(List<OutboxEvent> events, Instant now) {
         if (!events.isEmpty()) {
             work.writing(session -> {
-                new Events(session, tables).passed(events, now);
+                new OutboxTable(session, tables).passed(events, now);
                 return events;
             });
         }

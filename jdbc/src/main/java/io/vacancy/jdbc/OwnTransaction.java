@@ -1,23 +1,41 @@
 package io.vacancy.jdbc;
 
+import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.dialect.Dialect;
-import io.vacancy.jdbc.session.Context;
-import io.vacancy.jdbc.session.Faults;
+import io.vacancy.jdbc.session.CommitUnknownException;
+import io.vacancy.jdbc.session.LockConflictException;
+import io.vacancy.jdbc.session.SqlExceptionTranslator;
+import io.vacancy.jdbc.session.StatementContext;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.TableName;
-import io.vacancy.store.Watch;
+import io.vacancy.store.ExecutionMonitor;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /** A transaction of Vacancy's own: rolled back unless finished, and the connection given back as it was. */
 final class OwnTransaction extends Transaction {
 
-    private static final Context AFTER = new Context("counting on", null, null);
+    private static final StatementContext AFTER = new StatementContext("counting on", null, null);
 
+    private static final Logger LOG = LoggerFactory.getLogger(OwnTransaction.class);
+
+    /** How far it is. */
+    private enum State {
+        OPEN,
+        COMMITTED,
+        /** Whether it was committed, nobody said. */
+        UNKNOWN
+    }
+
+    private final List<String> warnings = new ArrayList<>();
+    private State state = State.OPEN;
     private final boolean autoCommit;
     private final @Nullable Integer usualIsolation;
 
@@ -25,7 +43,7 @@ final class OwnTransaction extends Transaction {
             Connection connection,
             Dialect dialect,
             int keysInMemory,
-            Watch watch,
+            ExecutionMonitor watch,
             Consumer<String> beside,
             @Nullable Integer usualIsolation)
             throws SQLException {
@@ -39,7 +57,7 @@ final class OwnTransaction extends Transaction {
             DataSource source,
             Dialect dialect,
             int keysInMemory,
-            Watch watch,
+            ExecutionMonitor watch,
             Consumer<String> beside,
             String isolation) {
         try {
@@ -71,7 +89,7 @@ final class OwnTransaction extends Transaction {
                 throw failed;
             }
         } catch (SQLException failed) {
-            throw Faults.of(failed, BEGIN, dialect);
+            throw SqlExceptionTranslator.of(failed, BEGIN, dialect);
         }
     }
 
@@ -90,23 +108,54 @@ final class OwnTransaction extends Transaction {
         removeKeys();
         try {
             connection.commit();
+            state = State.COMMITTED;
         } catch (SQLException failed) {
-            throw Faults.of(failed, Context.of("committing the removal from", about), dialect);
+            if (!answered(failed)) {
+                state = State.UNKNOWN;
+                throw new CommitUnknownException(failed);
+            }
+            throw SqlExceptionTranslator.of(failed, StatementContext.of("committing the removal from", about), dialect);
         }
+    }
+
+    /** Whether the database itself said why it does not commit; then it has not. */
+    private boolean answered(SQLException failed) {
+        return switch (dialect.fault(failed)) {
+            case BUSY, DEADLOCK, CONSTRAINT, NOT_ALLOWED, READ_ONLY, FULL -> true;
+            case CANCELLED, DISCONNECTED, OTHER -> false;
+        };
     }
 
     @Override
     void afterCommit(List<String> statements) {
         for (String statement : statements) {
-            session().update(Sql.of(statement), AFTER);
+            try {
+                session().update(Sql.of(statement), AFTER);
+            } catch (VacancyException | LockConflictException failed) {
+                warn("identity counters were not moved on", failed);
+            }
         }
+    }
+
+    @Override
+    List<String> warnings() {
+        return warnings;
+    }
+
+    private void warn(String what, Exception failed) {
+        LOG.warn("committed; {}", what, failed);
+        String message = failed instanceof SQLException driver
+                ? SqlExceptionTranslator.firstLine(driver)
+                : String.valueOf(failed.getMessage());
+        warnings.add("Committed, but " + what + ": " + message);
     }
 
     @Override
     public void close() {
         try (connection) {
-            // After a commit there is nothing left to roll back.
-            connection.rollback();
+            if (state != State.COMMITTED) {
+                connection.rollback();
+            }
             connection.setAutoCommit(true);
             tidy();
             if (usualIsolation != null) {
@@ -115,8 +164,17 @@ final class OwnTransaction extends Transaction {
             if (!autoCommit) {
                 connection.setAutoCommit(false);
             }
-        } catch (SQLException failed) {
-            throw Faults.of(failed, END, dialect);
+        } catch (SQLException | RuntimeException failed) {
+            switch (state) {
+                case OPEN -> {
+                    if (failed instanceof SQLException driver) {
+                        throw SqlExceptionTranslator.of(driver, END, dialect);
+                    }
+                    throw (RuntimeException) failed;
+                }
+                case COMMITTED -> warn("its connection could not be given back as it was", failed);
+                case UNKNOWN -> LOG.debug("the connection is lost: {}", failed.getMessage());
+            }
         }
     }
 }

@@ -2,12 +2,12 @@ package io.vacancy.jdbc;
 
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.dialect.WaitSetting;
-import io.vacancy.jdbc.session.Context;
-import io.vacancy.jdbc.session.Faults;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.session.SqlExceptionTranslator;
+import io.vacancy.jdbc.session.StatementContext;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.TableName;
-import io.vacancy.store.Watch;
+import io.vacancy.store.ExecutionMonitor;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -20,16 +20,17 @@ import org.jspecify.annotations.Nullable;
 /** A transaction to work in. Whatever is not finished when it is closed is undone. */
 abstract class Transaction implements AutoCloseable {
 
-    private static final Context LIMIT = new Context("limiting how long to wait", null, null);
-    static final Context BEGIN = new Context("beginning a transaction", null, null);
-    static final Context END = new Context("ending a transaction", null, null);
+    private static final StatementContext LIMIT = new StatementContext("limiting how long to wait", null, null);
+    static final StatementContext BEGIN = new StatementContext("beginning a transaction", null, null);
+    static final StatementContext END = new StatementContext("ending a transaction", null, null);
 
     final Connection connection;
     final Dialect dialect;
     private final Session session;
     private @Nullable String usualWait;
 
-    Transaction(Connection connection, Dialect dialect, int keysInMemory, Watch watch, Consumer<String> beside) {
+    Transaction(
+            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor watch, Consumer<String> beside) {
         this.connection = connection;
         this.dialect = dialect;
         this.session = new Session(connection, dialect, keysInMemory, watch, beside);
@@ -47,6 +48,11 @@ abstract class Transaction implements AutoCloseable {
 
     /** Makes what was done stay, as far as it is for this transaction to say. */
     abstract void finish(TableName about);
+
+    /** What failed after the commit, a sentence each; to be asked once it is closed. */
+    List<String> warnings() {
+        return List.of();
+    }
 
     /** Runs statements that commit, once all else is; not on a caller's connection, which may not be committed. */
     void afterCommit(List<String> statements) {}
@@ -72,7 +78,7 @@ abstract class Transaction implements AutoCloseable {
             }
             statement.execute(setting.set(setting.valueOf(wait)));
         } catch (SQLException failed) {
-            throw Faults.of(failed, LIMIT, dialect);
+            throw SqlExceptionTranslator.of(failed, LIMIT, dialect);
         }
     }
 

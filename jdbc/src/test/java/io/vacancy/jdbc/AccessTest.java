@@ -20,9 +20,9 @@ class AccessTest {
         Bench bench = Bench.harbour(engine);
         Vacancy other = scoped(bench, 8);
 
-        assertThat(other.preview(Request.from("boat").key(17)).state()).isEqualTo(Preview.State.NOTHING);
-        assertThat(other.carryOut(Request.from("boat").key(17).expect(1))).isInstanceOf(Outcome.Nothing.class);
-        assertThat(other.carryOut(Request.from("boat").key(18).expect(1))).isInstanceOf(Outcome.Done.class);
+        assertThat(other.preview(Request.delete("boat").key(17)).state()).isEqualTo(Preview.State.NOTHING);
+        assertThat(other.execute(Request.delete("boat").key(17).expect(1))).isInstanceOf(Outcome.Nothing.class);
+        assertThat(other.execute(Request.delete("boat").key(18).expect(1))).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("boat")).isEqualTo(7);
     }
 
@@ -34,7 +34,7 @@ class AccessTest {
                         "UPDATE fee SET harbour_id = 8 WHERE id IN (706, 707)",
                         "UPDATE work_order SET harbour_id = 8 WHERE id = 81");
 
-        Preview preview = scoped(bench, 7).preview(Request.from("boat").key(17));
+        Preview preview = scoped(bench, 7).preview(Request.delete("boat").key(17));
 
         assertThat(preview.state()).isEqualTo(Preview.State.BLOCKED);
         assertThat(preview.blockers()).hasSize(2).allSatisfy(blocker -> {
@@ -43,7 +43,7 @@ class AccessTest {
             assertThat(blocker.reason()).isEqualTo("rows outside the scope of who asks");
         });
         assertThat(DeletionTest.lines(preview.effects())).contains("delete fee 1 fee.mooring_id");
-        assertThat(scoped(bench, 7).carryOut(Request.from("boat").key(17).expect(1)))
+        assertThat(scoped(bench, 7).execute(Request.delete("boat").key(17).expect(1)))
                 .isInstanceOf(Outcome.Blocked.class);
         assertThat(bench.count("fee")).isEqualTo(9);
     }
@@ -61,7 +61,7 @@ class AccessTest {
                 })
                 .open();
 
-        Preview preview = vacancy.preview(Request.from("boat").key(17));
+        Preview preview = vacancy.preview(Request.delete("boat").key(17));
         assertThat(preview.state()).isEqualTo(Preview.State.REFUSED);
         assertThat(preview.refusal()).isEqualTo("Tavi Orn may not look at fee.");
         assertThat(preview.effects()).isEmpty();
@@ -69,7 +69,7 @@ class AccessTest {
         assertThat(asked).contains("LOOK boat", "LOOK mooring");
 
         bench.database().run("DELETE FROM fee");
-        Outcome outcome = vacancy.carryOut(Request.from("boat").key(17).expect(1));
+        Outcome outcome = vacancy.execute(Request.delete("boat").key(17).expect(1));
         assertThat(outcome).isInstanceOf(Outcome.Refused.class);
         assertThat(outcome.message()).isEqualTo("Tavi Orn may not change rows of work_order. Nothing was changed.");
         assertThat(bench.count("boat")).isEqualTo(8);
@@ -89,14 +89,15 @@ class AccessTest {
 
                     @Override
                     public void ended(Request request, Outcome outcome) {
-                        heard.add(outcome.state() + " " + request.table() + ", boats left: " + bench.count("boat"));
+                        heard.add(outcome.state().word() + " " + request.table() + ", boats left: "
+                                + bench.count("boat"));
                     }
                 })
                 .open();
 
-        Preview seen = vacancy.preview(Request.from("boat").key(17));
-        vacancy.carryOut(seen, seen.question().answer("no"));
-        vacancy.carryOut(seen, seen.question().answer("yes"));
+        Preview seen = vacancy.preview(Request.delete("boat").key(17));
+        vacancy.execute(seen, seen.question().answer("no"));
+        vacancy.execute(seen, seen.question().answer("yes"));
 
         assertThat(heard).containsExactly("previewed boat", "declined boat, boats left: 8", "done boat, boats left: 7");
     }

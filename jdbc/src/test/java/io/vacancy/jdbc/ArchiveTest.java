@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.Vacancy;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.KeptQuery;
-import io.vacancy.condition.ColumnTerm;
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
@@ -17,7 +17,6 @@ import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.TableName;
 import java.sql.Connection;
@@ -83,16 +82,16 @@ class ArchiveTest {
     }
 
     private static Receipt erase(Vacancy vacancy, Request request) {
-        return vacancy.carryOut(request.unasked("a test")).receiptOrThrow();
+        return vacancy.execute(request.withoutConfirmation("a test")).receiptOrThrow();
     }
 
     private static Outcome carriedOut(Vacancy vacancy, Preview preview) {
-        return vacancy.carryOut(
+        return vacancy.execute(
                 preview, preview.question().answer(preview.question().awaited()));
     }
 
-    private static List<Kept> kept(Vacancy vacancy, KeptQuery query) {
-        try (Stream<Kept> kept = vacancy.archive().kept(query)) {
+    private static List<ArchivedRows> kept(Vacancy vacancy, ArchiveQuery query) {
+        try (Stream<ArchivedRows> kept = vacancy.archive().rows(query)) {
             return kept.toList();
         }
     }
@@ -101,40 +100,40 @@ class ArchiveTest {
     void whatGoesComesBack(Engine engine) {
         Bench bench = bench(engine);
         Map<String, List<String>> before = contents(bench.database(), TABLES);
-        Request request = Request.from("boat").key(1).because("sold");
+        Request request = Request.delete("boat").key(1).because("sold");
         Preview seen = bench.vacancy().preview(request);
-        assertThat(seen.findings().kept()).isTrue();
-        assertThat(seen.question().consequences()).contains("Images are kept, by which it can be brought back.");
+        assertThat(seen.impact().archived()).isTrue();
+        assertThat(seen.question().consequences()).contains("A copy is archived, from which it can be restored.");
         Receipt gone = carriedOut(bench.vacancy(), seen).receiptOrThrow();
-        assertThat(gone.kept()).isTrue();
+        assertThat(gone.archived()).isTrue();
         assertThat(contents(bench.database(), TABLES)).isNotEqualTo(before);
 
-        List<Kept> kept = kept(bench.vacancy(), KeptQuery.all());
+        List<ArchivedRows> kept = kept(bench.vacancy(), ArchiveQuery.all());
         assertThat(kept)
-                .extracting(Kept::table, Kept::rows, Kept::left, Kept::links)
+                .extracting(ArchivedRows::table, ArchivedRows::rows, ArchivedRows::left, ArchivedRows::links)
                 .contains(
                         org.assertj.core.groups.Tuple.tuple(TableName.of("boat"), 1L, 1L, false),
                         org.assertj.core.groups.Tuple.tuple(TableName.of("sticker"), 2L, 2L, true));
         assertThat(kept).allMatch(line -> line.by().equals("Mira Holm") && "sold".equals(line.because()));
 
-        Preview back = bench.vacancy().previewRestore(Restore.of(gone.id()));
+        Preview back = bench.vacancy().preview(Request.restore(gone.id()));
         assertThat(back.state()).isEqualTo(State.READY);
         assertThat(back.totals()).isEqualTo(Map.of(Action.RESTORE, 6L, Action.RELINK, 2L));
-        assertThat(back.question().title()).isEqualTo("Bring back boat Osprey (id 1)?");
+        assertThat(back.question().title()).isEqualTo("Restore boat Osprey (id 1)?");
         assertThat(carriedOut(bench.vacancy(), back)).isInstanceOf(Outcome.Done.class);
         assertThat(contents(bench.database(), TABLES)).isEqualTo(before);
-        assertThat(kept(bench.vacancy(), KeptQuery.all())).isEmpty();
-        assertThatThrownBy(() -> bench.vacancy().previewRestore(Restore.of(gone.id())))
+        assertThat(kept(bench.vacancy(), ArchiveQuery.all())).isEmpty();
+        assertThatThrownBy(() -> bench.vacancy().preview(Request.restore(gone.id())))
                 .isInstanceOf(MisuseException.class)
-                .hasMessageContaining(gone.id());
+                .hasMessageContaining(gone.id().value());
     }
 
     @OnEveryEngine
     void nobodyAskedIsKeptToo(Engine engine) {
         Bench bench = bench(engine);
         Map<String, List<String>> before = contents(bench.database(), TABLES);
-        Receipt gone = erase(bench.vacancy(), Request.from("boat").keys(1, 2));
-        Preview back = bench.vacancy().previewRestore(Restore.of(gone.id()));
+        Receipt gone = erase(bench.vacancy(), Request.delete("boat").keys(1, 2));
+        Preview back = bench.vacancy().preview(Request.restore(gone.id()));
         assertThat(carriedOut(bench.vacancy(), back)).isInstanceOf(Outcome.Done.class);
         assertThat(contents(bench.database(), TABLES)).isEqualTo(before);
     }
@@ -143,16 +142,17 @@ class ArchiveTest {
     void aPartComesBack(Engine engine) {
         Bench bench = bench(engine);
         Map<String, List<String>> before = contents(bench.database(), TABLES);
-        Receipt gone = erase(bench.vacancy(), Request.from("boat").keys(1, 2, 3));
-        Preview fees = bench.vacancy().previewRestore(Restore.of(gone.id()).only("mooring"));
+        Receipt gone = erase(bench.vacancy(), Request.delete("boat").keys(1, 2, 3));
+        Preview fees =
+                bench.vacancy().preview(Request.restore(gone.id(), "mooring").everyRow());
         assertThat(fees.state()).isEqualTo(State.BLOCKED);
         assertThat(fees.blockers().get(0).reason()).isEqualTo("the boat they refer to is gone");
 
-        Preview one = bench.vacancy().previewRestore(Restore.of(gone.id()).only("boat", 2));
+        Preview one = bench.vacancy().preview(Request.restore(gone.id(), "boat").keys(2));
         assertThat(one.totals()).isEqualTo(Map.of(Action.RESTORE, 3L, Action.RELINK, 1L));
         assertThat(carriedOut(bench.vacancy(), one)).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("boat")).isEqualTo(1);
-        Preview rest = bench.vacancy().previewRestore(Restore.of(gone.id()));
+        Preview rest = bench.vacancy().preview(Request.restore(gone.id()));
         assertThat(rest.totals()).isEqualTo(Map.of(Action.RESTORE, 8L, Action.RELINK, 2L));
         assertThat(carriedOut(bench.vacancy(), rest)).isInstanceOf(Outcome.Done.class);
         assertThat(contents(bench.database(), TABLES)).isEqualTo(before);
@@ -161,10 +161,10 @@ class ArchiveTest {
     @OnEveryEngine
     void whatStandsInTheWayIsToldAndCanBeSpared(Engine engine) {
         Bench bench = bench(engine);
-        Receipt gone = erase(bench.vacancy(), Request.from("boat").keys(1, 2));
+        Receipt gone = erase(bench.vacancy(), Request.delete("boat").keys(1, 2));
         bench.database().run("INSERT INTO boat VALUES (1, 'Osprey II', 2)");
         bench.database().run("INSERT INTO mooring VALUES (21, 1, 3)", "UPDATE sticker SET boat_id = 3 WHERE id = 2");
-        Preview back = bench.vacancy().previewRestore(Restore.of(gone.id()));
+        Preview back = bench.vacancy().preview(Request.restore(gone.id()));
         assertThat(back.state()).isEqualTo(State.BLOCKED);
         assertThat(back.blockers())
                 .extracting(blocker -> blocker.table() + ": " + blocker.rows() + " " + blocker.reason())
@@ -174,18 +174,17 @@ class ArchiveTest {
         assertThat(back.warnings())
                 .contains("1 row of sticker holds something else in sticker.boat_id by now, and keeps it.");
 
-        Preview spared = bench.vacancy()
-                .preview(bench.vacancy().request(Restore.of(gone.id())).onBlocked(OnBlocked.SPARE));
+        Preview skipped = bench.vacancy().preview(Request.restore(gone.id()).onBlocked(OnBlocked.SKIP));
         // What went with boat 1 does not hang itself on the other boat that has its key now.
-        assertThat(spared.state()).isEqualTo(State.READY);
-        assertThat(spared.totals()).isEqualTo(Map.of(Action.RESTORE, 2L, Action.RELINK, 1L));
-        assertThat(spared.sparedBy())
+        assertThat(skipped.state()).isEqualTo(State.READY);
+        assertThat(skipped.totals()).isEqualTo(Map.of(Action.RESTORE, 2L, Action.RELINK, 1L));
+        assertThat(skipped.skippedBy())
                 .extracting(by -> by.rows() + " " + by.reason())
                 .contains(
                         "1 a row that is there has the same id",
-                        "2 the boat they went with does not come back",
-                        "1 the boat they referred to does not come back");
-        assertThat(carriedOut(bench.vacancy(), spared)).isInstanceOf(Outcome.Done.class);
+                        "2 the boat they went with is not restored",
+                        "1 the boat they referred to is not restored");
+        assertThat(carriedOut(bench.vacancy(), skipped)).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("boat WHERE id = 2")).isEqualTo(1);
         assertThat(bench.count("mooring WHERE boat_id = 1")).isEqualTo(1);
         assertThat(bench.count("sticker WHERE boat_id = 1")).isZero();
@@ -194,35 +193,36 @@ class ArchiveTest {
     @OnEveryEngine
     void nothingIsKeptWhereNobodyWantsIt(Engine engine) {
         Bench bench = bench(engine);
-        Receipt gone = erase(bench.vacancy(), Request.from("boat").key(1).withoutArchive());
-        assertThat(gone.kept()).isFalse();
-        assertThat(kept(bench.vacancy(), KeptQuery.all())).isEmpty();
+        Receipt gone = erase(bench.vacancy(), Request.delete("boat").key(1).withoutArchive());
+        assertThat(gone.archived()).isFalse();
+        assertThat(kept(bench.vacancy(), ArchiveQuery.all())).isEmpty();
         Vacancy without = Vacancy.on(JdbcStore.of(bench.database().source()))
                 .rules(RuleBook.build(book ->
                         book.table("note", t -> t.retention(io.vacancy.rules.Retention.UNLIMITED.withoutImages()))))
                 .actor(() -> "Jonas Reed")
                 .open();
-        Receipt second = erase(without, Request.from("boat").key(2));
-        assertThat(second.kept()).isTrue();
-        assertThat(kept(without, KeptQuery.all())).extracting(Kept::table).doesNotContain(TableName.of("note"));
+        Receipt second = erase(without, Request.delete("boat").key(2));
+        assertThat(second.archived()).isTrue();
+        assertThat(kept(without, ArchiveQuery.all()))
+                .extracting(ArchivedRows::table)
+                .doesNotContain(TableName.of("note"));
         Bench bare =
                 Bench.of(engine, "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY)", "INSERT INTO boat VALUES (1)");
-        assertThat(erase(bare.vacancy(), Request.from("boat").key(1)).kept()).isFalse();
-        assertThatThrownBy(() -> kept(bare.vacancy(), KeptQuery.all()))
+        assertThat(erase(bare.vacancy(), Request.delete("boat").key(1)).archived())
+                .isFalse();
+        assertThatThrownBy(() -> kept(bare.vacancy(), ArchiveQuery.all()))
                 .isInstanceOf(MisuseException.class)
-                .hasMessageContaining("its own tables are not there");
+                .hasMessageContaining("own tables are not set up");
     }
 
     @OnEveryEngine
     void rowsAreFoundByWhatTheyWere(Engine engine) {
         Bench bench = bench(engine);
-        erase(bench.vacancy(), Request.from("boat").key(2));
+        erase(bench.vacancy(), Request.delete("boat").key(2));
         bench.database().run("INSERT INTO boat VALUES (2, 'Merlin II', 2)");
-        erase(bench.vacancy(), Request.from("boat").key(2));
+        erase(bench.vacancy(), Request.delete("boat").key(2));
         Preview newest = bench.vacancy()
-                .preview(Request.from("boat")
-                        .where(ColumnTerm.column("name").like("Merlin%"))
-                        .fromArchive(io.vacancy.request.Images.any()));
+                .preview(Request.restore("boat").where(ColumnRef.column("name").like("Merlin%")));
         assertThat(newest.records()).extracting(row -> row.text("name")).containsExactly("Merlin II");
         assertThat(carriedOut(bench.vacancy(), newest)).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("boat WHERE name = 'Merlin II'")).isEqualTo(1);
@@ -231,24 +231,23 @@ class ArchiveTest {
     @OnEveryEngine
     void tablesThatWereAlteredSinceStandInTheWayRowByRow(Engine engine) {
         Bench bench = bench(engine);
-        Receipt gone = erase(bench.vacancy(), Request.from("boat").key(1));
+        Receipt gone = erase(bench.vacancy(), Request.delete("boat").key(1));
         bench.database().run("ALTER TABLE sticker ADD COLUMN colour VARCHAR(9)");
         bench.database().run("ALTER TABLE mooring DROP COLUMN paid");
         bench.database().run("ALTER TABLE boat ADD COLUMN length_m INTEGER DEFAULT 7 NOT NULL");
         bench.vacancy().refresh();
-        Preview back = bench.vacancy().previewRestore(Restore.of(gone.id()));
+        Preview back = bench.vacancy().preview(Request.restore(gone.id()));
         assertThat(back.blockers())
                 .extracting(blocker -> blocker.table() + ": " + blocker.rows() + " " + blocker.reason())
                 .containsExactly("mooring: 1 they have a value in column paid, which is no longer there");
-        Preview spared = bench.vacancy()
-                .preview(bench.vacancy().request(Restore.of(gone.id())).onBlocked(OnBlocked.SPARE));
-        assertThat(carriedOut(bench.vacancy(), spared)).isInstanceOf(Outcome.Done.class);
+        Preview skipped = bench.vacancy().preview(Request.restore(gone.id()).onBlocked(OnBlocked.SKIP));
+        assertThat(carriedOut(bench.vacancy(), skipped)).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("boat WHERE id = 1 AND length_m = 7")).isEqualTo(1);
         assertThat(bench.count("mooring WHERE boat_id = 1")).isEqualTo(1);
 
         // SQLite alters no column, so there is nothing that could stand in the way.
         if (engine != Engine.SQLITE) {
-            Receipt second = erase(bench.vacancy(), Request.from("boat").key(2));
+            Receipt second = erase(bench.vacancy(), Request.delete("boat").key(2));
             bench.database().run("ALTER TABLE note DROP COLUMN body", "ALTER TABLE note ADD COLUMN body INTEGER");
             bench.database()
                     .run(
@@ -257,7 +256,7 @@ class ArchiveTest {
                                     ? "ALTER TABLE note MODIFY COLUMN body INTEGER NOT NULL"
                                     : "ALTER TABLE note ALTER COLUMN body SET NOT NULL");
             bench.vacancy().refresh();
-            Preview altered = bench.vacancy().previewRestore(Restore.of(second.id()));
+            Preview altered = bench.vacancy().preview(Request.restore(second.id()));
             assertThat(altered.blockers()).singleElement().satisfies(blocker -> {
                 assertThat(blocker.table()).isEqualTo(TableName.of("note"));
                 assertThat(blocker.reason()).startsWith("column body was ").endsWith(" now");
@@ -283,10 +282,10 @@ class ArchiveTest {
                         .whenSoftDeleted("sticker.boat_id", io.vacancy.rules.Rule.setNull())))
                 .actor(() -> "Mira Holm")
                 .open();
-        Receipt gone = erase(vacancy, Request.from("boat").key(1).soft());
-        assertThat(gone.kept()).isTrue();
+        Receipt gone = erase(vacancy, Request.softDelete("boat").key(1));
+        assertThat(gone.archived()).isTrue();
         assertThat(bench.count("mooring WHERE boat_id = 1")).isZero();
-        Preview back = vacancy.previewRestore(Restore.of(gone.id()));
+        Preview back = vacancy.preview(Request.restore(gone.id()));
         assertThat(back.totals()).isEqualTo(Map.of(Action.RESTORE, 3L, Action.RELINK, 2L));
         assertThat(carriedOut(vacancy, back)).isInstanceOf(Outcome.Done.class);
         assertThat(contents(bench.database(), TABLES)).isEqualTo(before);

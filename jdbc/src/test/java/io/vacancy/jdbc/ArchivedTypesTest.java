@@ -6,9 +6,7 @@ import io.vacancy.Vacancy;
 import io.vacancy.engines.Engine;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
-import io.vacancy.request.Images;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import io.vacancy.text.rows.SavedFile;
 import io.vacancy.text.rows.SavedFileWriter;
 import java.nio.file.Path;
@@ -115,9 +113,9 @@ class ArchivedTypesTest {
         Map<String, List<String>> before = contents(bench, engine);
         assertThat(before.get("thing")).hasSize(3);
         Vacancy vacancy = bench.vacancy();
-        Receipt gone =
-                vacancy.carryOut(Request.from("thing").everyRow().expect(3)).receiptOrThrow();
-        back(vacancy, vacancy.previewRestore(Restore.of(gone.id())));
+        Receipt gone = vacancy.execute(Request.delete("thing").everyRow().withoutConfirmation("a test"))
+                .receiptOrThrow();
+        back(vacancy, vacancy.preview(Request.restore(gone.id())));
         assertThat(contents(bench, engine)).isEqualTo(before);
         nextInsertWorks(bench, engine);
     }
@@ -129,12 +127,11 @@ class ArchivedTypesTest {
         Vacancy vacancy = bench.vacancy();
         Path file = folder.resolve(engine + ".jsonl");
         try (SavedFileWriter writer = new SavedFileWriter(file)) {
-            vacancy.savingTo(writer)
-                    .carryOut(Request.from("thing").everyRow().expect(3))
+            vacancy.saveTo(writer)
+                    .execute(Request.delete("thing").everyRow().withoutConfirmation("a test"))
                     .receiptOrThrow();
-            writer.keep();
         }
-        Request back = Request.from("thing").everyRow().fromArchive(Images.of(SavedFile.open(file)));
+        Request back = Request.restore(SavedFile.open(file));
         back(vacancy, vacancy.preview(back));
         assertThat(contents(bench, engine)).isEqualTo(before);
         // Another database has counted no row yet.
@@ -146,7 +143,7 @@ class ArchivedTypesTest {
     }
 
     private static void back(Vacancy vacancy, Preview preview) {
-        vacancy.carryOut(preview, preview.question().answer(preview.question().awaited()))
+        vacancy.execute(preview, preview.question().answer(preview.question().awaited()))
                 .receiptOrThrow();
     }
 

@@ -1,12 +1,12 @@
 package io.vacancy.jdbc;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 import static io.vacancy.condition.Parameter.parameter;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.Vacancy;
-import io.vacancy.condition.Moment;
+import io.vacancy.condition.RelativeTime;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
@@ -33,7 +33,7 @@ import java.util.stream.Stream;
 
 class ChoosingTest {
 
-    private static final Request FEES = Request.from("fee").everyRow();
+    private static final Request FEES = Request.delete("fee").everyRow();
 
     private static Vacancy with(Bench bench, RuleBook rules) {
         return Vacancy.on(JdbcStore.of(bench.database().source()))
@@ -52,13 +52,13 @@ class ChoosingTest {
     @OnEveryEngine
     void aConditionTakesItsRowsAndWhatHangsOnThem(Engine engine) {
         Bench bench = Bench.harbour(engine);
-        Request left = Request.from("mooring")
+        Request left = Request.delete("mooring")
                 .where(SearchCondition.read("left_on < DATE '2026-01-01' AND boat_id IN (15, 16)"));
 
         Preview seen = bench.vacancy().preview(left);
         long before = bench.count("mooring");
         Receipt receipt =
-                bench.vacancy().carryOut(seen, seen.question().answer("yes")).receiptOrThrow();
+                bench.vacancy().execute(seen, seen.question().answer("yes")).receiptOrThrow();
 
         assertThat(seen.question().title()).contains("where left_on < DATE '2026-01-01' AND boat_id IN (15, 16)");
         assertThat(receipt.rows()).isPositive().isEqualTo(before - bench.count("mooring"));
@@ -77,13 +77,14 @@ class ChoosingTest {
 
         List<Object> recent = ids(
                 vacancy,
-                Request.from("mooring")
-                        .where(column("left_on").atLeast(Moment.today().minus(30, ChronoUnit.DAYS))));
+                Request.delete("mooring")
+                        .where(column("left_on").atLeast(RelativeTime.today().minus(30, ChronoUnit.DAYS))));
 
         assertThat(recent).hasSize((int) bench.count("mooring WHERE left_on >= '2026-04-02'"));
         assertThat(ids(
                         vacancy,
-                        Request.from("logbook_entry").where(column("written_at").before(Moment.now()))))
+                        Request.delete("logbook_entry")
+                                .where(column("written_at").before(RelativeTime.now()))))
                 .hasSize((int) bench.count("logbook_entry WHERE written_at < '2026-05-02 10:00:00'"));
     }
 
@@ -93,7 +94,7 @@ class ChoosingTest {
 
         assertThat(ids(
                         bench.vacancy(),
-                        Request.from("skipper").where(column("email").equalToInAnyCase("MIRA@harbour.example"))))
+                        Request.delete("skipper").where(column("email").equalToInAnyCase("MIRA@harbour.example"))))
                 .containsExactly(1L);
     }
 
@@ -101,12 +102,12 @@ class ChoosingTest {
     void aMatchMeansExactlyOneRow(Engine engine) {
         Bench bench = Bench.harbour(engine);
 
-        Preview none = bench.vacancy().preview(Request.from("skipper").matching("email", "nobody@harbour.example"));
-        Preview one = bench.vacancy().preview(Request.from("fee").matching(Map.of("mooring_id", 501)));
-        Preview several = bench.vacancy().preview(Request.from("boat").matching("harbour_id", "7"));
+        Preview none = bench.vacancy().preview(Request.delete("skipper").matching("email", "nobody@harbour.example"));
+        Preview one = bench.vacancy().preview(Request.delete("fee").matching(Map.of("mooring_id", 501)));
+        Preview several = bench.vacancy().preview(Request.delete("boat").matching("harbour_id", "7"));
 
         assertThat(none.state()).isEqualTo(State.NOTHING);
-        assertThat(one.findings().selected()).isEqualTo(bench.count("fee WHERE mooring_id = 501"));
+        assertThat(one.impact().selected()).isEqualTo(bench.count("fee WHERE mooring_id = 501"));
         assertThat(several.state()).isEqualTo(State.REFUSED);
         assertThat(several.refusal()).contains("match where harbour_id = '7'").contains("exactly one");
         assertThat(several.records()).hasSize((int) bench.count("boat WHERE harbour_id = 7"));
@@ -118,12 +119,12 @@ class ChoosingTest {
         List<Object> keys = new ArrayList<>(List.of(701, "702", 701L, 703));
         LongStream.rangeClosed(90_001, 90_030).forEach(keys::add);
 
-        Preview seen = bench.vacancy().preview(Request.from("fee").keys(keys.stream()));
+        Preview seen = bench.vacancy().preview(Request.delete("fee").keys(keys.stream()));
 
-        assertThat(seen.findings().selected()).isEqualTo(3);
+        assertThat(seen.impact().selected()).isEqualTo(3);
         assertThat(seen.missing().rows()).isEqualTo(30);
         assertThat(seen.missing().sample()).hasSize(20);
-        try (Stream<Row> all = bench.vacancy().missing(Request.from("fee").keys(keys))) {
+        try (Stream<Row> all = bench.vacancy().missing(Request.delete("fee").keys(keys))) {
             assertThat(all.map(row -> row.get("id")).toList())
                     .containsExactlyInAnyOrderElementsOf(
                             LongStream.rangeClosed(90_001, 90_030).boxed().toList());
@@ -140,14 +141,14 @@ class ChoosingTest {
                 "INSERT INTO buoy (id) SELECT a.n + 10 * b.n + 100 * c.n + 1000 * d.n"
                         + " FROM digit a CROSS JOIN digit b CROSS JOIN digit c CROSS JOIN digit d");
         // Every third one, each given twice, and as many that are not there.
-        Request thirds = Request.from("buoy")
+        Request thirds = Request.delete("buoy")
                 .keys(LongStream.concat(LongStream.range(0, 6_667), LongStream.range(0, 6_667))
                         .mapToObj(i -> i * 3));
 
         Preview seen = bench.vacancy().preview(thirds);
-        Outcome outcome = bench.vacancy().carryOut(seen, seen.question().answer("yes"));
+        Outcome outcome = bench.vacancy().execute(seen, seen.question().answer("yes"));
 
-        assertThat(seen.findings().selected()).isEqualTo(3_334);
+        assertThat(seen.impact().selected()).isEqualTo(3_334);
         assertThat(seen.missing().rows()).isEqualTo(3_333);
         assertThat(seen.missing().sample().get(0).get("id")).isEqualTo(10_002L);
         assertThat(outcome.receiptOrThrow().rows()).isEqualTo(3_334);
@@ -163,11 +164,11 @@ class ChoosingTest {
         List<Object> asked = new ArrayList<>();
 
         Receipt receipt = bench.vacancy()
-                .carryOut(FEES.decidedBy(row -> {
+                .execute(FEES.filter(row -> {
                             asked.add(row.get("id"));
                             return ((Long) row.get("id")) % 2 == 1;
                         })
-                        .unasked("odd ones"))
+                        .withoutConfirmation("odd ones"))
                 .receiptOrThrow();
 
         assertThat(receipt.rows()).isEqualTo(odd).isPositive();
@@ -202,13 +203,13 @@ class ChoosingTest {
         assertThat(refusal(vacancy, three.atMost(10))).contains("3 rows of fee").contains("at most 2");
         assertThat(refusal(vacancy, FEES.limit(2).atMost(1))).contains("at most 1");
         assertThat(vacancy.preview(FEES.limit(2).atMost(10)).state()).isEqualTo(State.READY);
-        assertThat(refusal(vacancy, Request.from("mooring").key(503).atMostInAll(1)))
+        assertThat(refusal(vacancy, Request.delete("mooring").key(503).atMostInAll(1)))
                 .contains("would go in all");
-        assertThat(refusal(vacancy, Request.from("power_reading").everyRow())).contains("50 per cent");
-        assertThat(refusal(vacancy, Request.from("fee").keys(701, 702).expect(1)))
+        assertThat(refusal(vacancy, Request.delete("power_reading").everyRow())).contains("50 per cent");
+        assertThat(refusal(vacancy, Request.delete("fee").keys(701, 702).expect(1)))
                 .contains("1 row of fee was expected");
         Outcome emptied = with(bench, RuleBook.build(book -> book.table("radio_message", table -> table.neverEmpty())))
-                .carryOut(Request.from("radio_message").everyRowAtOnce().unasked("spring cleaning"));
+                .execute(Request.truncate("radio_message").withoutConfirmation("spring cleaning"));
         assertThat(emptied.message()).contains("never to be emptied");
         assertThat(bench.count("radio_message")).isPositive();
     }
@@ -226,19 +227,19 @@ class ChoosingTest {
 
         Preview every = bench.vacancy().preview(FEES);
         Preview always = bench.vacancy()
-                .preview(Request.from("fee")
+                .preview(Request.delete("fee")
                         .where(column("paid").isNull().or(column("paid").isNotNull())));
         Preview some =
-                bench.vacancy().preview(Request.from("fee").where(column("id").notEqualTo(701)));
+                bench.vacancy().preview(Request.delete("fee").where(column("id").notEqualTo(701)));
 
         assertThat(every.question().strength()).isEqualTo(Strength.TABLE);
         assertThat(every.question().title()).isEqualTo("Erase every row of fee, all " + fees + " rows?");
         assertThat(always.question().strength()).isEqualTo(Strength.TABLE);
         assertThat(some.question().strength()).isEqualTo(Strength.YES_NO);
-        assertThat(bench.vacancy().carryOut(every, every.question().answer("yes")))
+        assertThat(bench.vacancy().execute(every, every.question().answer("yes")))
                 .isInstanceOf(Outcome.Declined.class);
         assertThat(bench.vacancy()
-                        .carryOut(every, every.question().answer("fee"))
+                        .execute(every, every.question().answer("fee"))
                         .receiptOrThrow()
                         .rows())
                 .isEqualTo(fees);
@@ -250,12 +251,12 @@ class ChoosingTest {
         Bench bench = Bench.harbour(engine);
         long messages = bench.count("radio_message");
 
-        Preview boats = bench.vacancy().preview(Request.from("boat").everyRowAtOnce());
-        Preview radio = bench.vacancy().preview(Request.from("radio_message").everyRowAtOnce());
+        Preview boats = bench.vacancy().preview(Request.truncate("boat"));
+        Preview radio = bench.vacancy().preview(Request.truncate("radio_message"));
         List<Row> taken = new ArrayList<>();
         Outcome outcome = bench.vacancy()
-                .handingOver(taken::add)
-                .carryOut(radio, radio.question().answer("radio_message"));
+                .onEachRow(taken::add)
+                .execute(radio, radio.question().answer("radio_message"));
 
         assertThat(boats.state()).isEqualTo(State.REFUSED);
         assertThat(boats.refusal()).contains("mooring.boat_id").contains("refer to it");
@@ -263,8 +264,7 @@ class ChoosingTest {
         assertThat(outcome.receiptOrThrow().rows()).isEqualTo(messages);
         assertThat(taken).hasSize((int) messages);
         assertThat(bench.count("radio_message")).isZero();
-        assertThatThrownBy(() -> Request.from("radio_message").everyRowAtOnce().limit(2))
-                .isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Request.truncate("radio_message").limit(2)).isInstanceOf(MisuseException.class);
     }
 
     @OnEveryEngine
@@ -276,17 +276,20 @@ class ChoosingTest {
                 .questionForEveryRow(Strength.COUNT)
                 .table("boat", boat -> boat.label("{name} ({registration})"))));
 
-        assertThat(vacancy.preview(Request.from("power_reading").key(9001))
+        assertThat(vacancy.preview(Request.delete("power_reading").key(9001))
                         .question()
                         .strength())
                 .isEqualTo(Strength.NONE);
-        Preview boat = vacancy.preview(Request.from("boat").key(17));
+        Preview boat = vacancy.preview(Request.delete("boat").key(17));
         assertThat(boat.question().awaited()).isEqualTo("Osprey (HV-204)");
         assertThat(vacancy.preview(FEES.limit(3)).question().awaited()).isEqualTo("3");
         assertThat(vacancy.preview(FEES.limit(2)).question().strength()).isEqualTo(Strength.YES_NO);
         assertThat(vacancy.preview(FEES).question().awaited()).isEqualTo(Long.toString(bench.count("fee")));
-        Preview unasked = vacancy.preview(Request.from("power_reading").key(9001));
-        assertThat(vacancy.carryOut(unasked, unasked.question().answer(null))).isInstanceOf(Outcome.Done.class);
+        Preview withoutConfirmation =
+                vacancy.preview(Request.delete("power_reading").key(9001));
+        assertThat(vacancy.execute(
+                        withoutConfirmation, withoutConfirmation.question().answer(null)))
+                .isInstanceOf(Outcome.Done.class);
     }
 
     @OnEveryEngine
@@ -303,32 +306,32 @@ class ChoosingTest {
         Request old = vacancy.request("old-moorings", Map.of("before", LocalDate.of(2026, 1, 1)));
 
         assertThat(ids(vacancy, old)).hasSize((int) bench.count("mooring WHERE left_on < '2026-01-01'"));
-        Receipt receipt = vacancy.carryOut(old.unasked("nightly")).receiptOrThrow();
-        assertThat(receipt.named()).isEqualTo("old-moorings");
+        Receipt receipt = vacancy.execute(old.withoutConfirmation("nightly")).receiptOrThrow();
+        assertThat(receipt.deletion()).isEqualTo("old-moorings");
         assertThat(receipt.because()).isEqualTo("kept for two years");
         assertThatThrownBy(() -> vacancy.request("old-moorings", Map.of()))
-                .hasMessageContaining("wants a value for before");
+                .hasMessageContaining("requires a value for before");
         assertThatThrownBy(() -> vacancy.request("old-moorings", Map.of("befor", "2020-01-01")))
                 .hasMessageContaining("did you mean before?");
         assertThatThrownBy(() -> vacancy.request("old-moorings", Map.of("before", "soon")))
                 .hasMessageContaining("\"soon\" cannot be the value of before");
         assertThatThrownBy(() -> vacancy.preview(
-                        Request.from("mooring").where(column("left_on").before(parameter("before")))))
+                        Request.delete("mooring").where(column("left_on").before(parameter("before")))))
                 .hasMessageContaining("parameter before");
     }
 
     @OnEveryEngine
     void afterANoTheSameRequestIsNarrowed(Engine engine) {
         Bench bench = Bench.harbour(engine);
-        Request wide = Request.from("fee").where(column("paid").is(true));
+        Request wide = Request.delete("fee").where(column("paid").is(true));
         Preview seen = bench.vacancy().preview(wide);
-        assertThat(bench.vacancy().carryOut(seen, seen.question().answer("no"))).isInstanceOf(Outcome.Declined.class);
+        assertThat(bench.vacancy().execute(seen, seen.question().answer("no"))).isInstanceOf(Outcome.Declined.class);
 
         Preview narrowed = bench.vacancy().preview(wide.and(column("id").lessThan(703)));
 
-        assertThat(narrowed.findings().selected())
+        assertThat(narrowed.impact().selected())
                 .isEqualTo(bench.count("fee WHERE paid AND id < 703"))
-                .isLessThan(seen.findings().selected());
+                .isLessThan(seen.impact().selected());
     }
 
     @OnEveryEngine
@@ -336,14 +339,14 @@ class ChoosingTest {
         Vacancy vacancy = Bench.harbour(engine).vacancy();
 
         assertThatThrownBy(() -> vacancy.preview(
-                        Request.from("mooring").where(column("arrives_on").before("2020-01-01"))))
+                        Request.delete("mooring").where(column("arrives_on").before("2020-01-01"))))
                 .hasMessageContaining("arrives_on is not in table mooring; did you mean arrived_on?");
         assertThatThrownBy(() -> vacancy.preview(
-                        Request.from("mooring").where(column("arrived_on").before("tomorrow"))))
+                        Request.delete("mooring").where(column("arrived_on").before("tomorrow"))))
                 .hasMessageContaining("\"tomorrow\" cannot be a value of mooring.arrived_on");
         assertThatThrownBy(() -> vacancy.preview(
-                        Request.from("mooring").where(column("id").equalTo("99999999999999999999"))))
+                        Request.delete("mooring").where(column("id").equalTo("99999999999999999999"))))
                 .hasMessageContaining("beyond the range");
-        assertThatThrownBy(() -> Request.from("mooring").keys(List.of())).hasMessageContaining("nothing is selected");
+        assertThatThrownBy(() -> Request.delete("mooring").keys(List.of())).hasMessageContaining("nothing is selected");
     }
 }

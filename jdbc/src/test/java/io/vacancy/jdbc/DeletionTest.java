@@ -21,7 +21,7 @@ class DeletionTest {
     void aPreviewCountsWhatWouldGoAndChangesNothing(Engine engine) {
         Bench bench = Bench.harbour(engine);
 
-        Preview preview = bench.vacancy().preview(Request.from("boat").key("17"));
+        Preview preview = bench.vacancy().preview(Request.delete("boat").key("17"));
 
         assertThat(preview.state()).isEqualTo(Preview.State.READY);
         assertThat(lines(preview.effects()))
@@ -39,17 +39,17 @@ class DeletionTest {
         assertThat(boat.get("length_m")).isEqualTo(new BigDecimal("11.35"));
         assertThat(boat.get("left_on")).isNull();
         assertThat(bench.count("boat")).isEqualTo(8);
-        assertThat(bench.vacancy().preview(Request.from("boat").key(17)).fingerprint())
+        assertThat(bench.vacancy().preview(Request.delete("boat").key(17)).fingerprint())
                 .isEqualTo(preview.fingerprint());
     }
 
     @OnEveryEngine
     void whatWasShownGoesAndTheReceiptTells(Engine engine) {
         Bench bench = Bench.harbour(engine);
-        Preview seen = bench.vacancy().preview(Request.from("boat").key(17).because("sold"));
+        Preview seen = bench.vacancy().preview(Request.delete("boat").key(17).because("sold"));
 
         Receipt receipt =
-                bench.vacancy().carryOut(seen, seen.question().answer("yes")).receiptOrThrow();
+                bench.vacancy().execute(seen, seen.question().answer("yes")).receiptOrThrow();
 
         assertThat(receipt.record().get("registration")).isEqualTo("HV-204");
         assertThat(receipt.effects()).isEqualTo(seen.effects());
@@ -68,7 +68,7 @@ class DeletionTest {
     void whatStandsInTheWayIsListedAndNothingGoes(Engine engine) {
         Bench bench = Bench.harbour(engine);
 
-        Outcome outcome = bench.vacancy().carryOut(Request.from("boat").key(14).expect(1));
+        Outcome outcome = bench.vacancy().execute(Request.delete("boat").key(14).expect(1));
 
         assertThat(outcome).isInstanceOfSatisfying(Outcome.Blocked.class, blocked -> {
             assertThat(blocked.preview().blockers()).hasSize(1);
@@ -84,7 +84,7 @@ class DeletionTest {
     void nothingFoundIsAnEndingOfItsOwn(Engine engine) {
         Bench bench = Bench.harbour(engine);
 
-        Outcome outcome = bench.vacancy().carryOut(Request.from("boat").key(99).expect(1));
+        Outcome outcome = bench.vacancy().execute(Request.delete("boat").key(99).expect(1));
 
         assertThat(outcome).isInstanceOf(Outcome.Nothing.class);
         assertThat(outcome.message()).isEqualTo("Table boat has no row with id 99; nothing was changed.");
@@ -94,25 +94,25 @@ class DeletionTest {
     void missingKeysAreCountedApartFromThoseThatAreThere(Engine engine) {
         Bench bench = Bench.harbour(engine);
 
-        Preview preview = bench.vacancy().preview(Request.from("fee").keys(701, 702, "702", 799));
+        Preview preview = bench.vacancy().preview(Request.delete("fee").keys(701, 702, "702", 799));
 
         assertThat(preview.effects().get(0).rows()).isEqualTo(2);
         assertThat(preview.missing().rows()).isEqualTo(1);
         assertThat(preview.missing().sample().get(0).get("id")).isEqualTo(799L);
-        assertThat(bench.vacancy().carryOut(Request.from("fee").keys(701, 799).expect(2)))
+        assertThat(bench.vacancy().execute(Request.delete("fee").keys(701, 799).expect(2)))
                 .isInstanceOf(Outcome.Refused.class);
     }
 
     @OnEveryEngine
     void whatChangedBetweenQuestionAndAnswerChangesNothingAndIsTold(Engine engine) {
         Bench bench = Bench.harbour(engine);
-        Preview seen = bench.vacancy().preview(Request.from("boat").key(17));
+        Preview seen = bench.vacancy().preview(Request.delete("boat").key(17));
         bench.database()
                 .run(
                         "UPDATE boat SET name = 'Ospray' WHERE id = 17",
                         "INSERT INTO fee VALUES (799, 7, 507, 1.00, '2026-01-01', TRUE)");
 
-        Outcome outcome = bench.vacancy().carryOut(seen, seen.question().answer("yes"));
+        Outcome outcome = bench.vacancy().execute(seen, seen.question().answer("yes"));
 
         assertThat(outcome).isInstanceOfSatisfying(Outcome.Changed.class, changed -> assertThat(changed.differences())
                 .containsExactly(
@@ -140,7 +140,7 @@ class DeletionTest {
                         + " (14, 2, NULL, NULL)");
 
         Receipt receipt =
-                bench.vacancy().carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
+                bench.vacancy().execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
 
         assertThat(lines(receipt.effects()))
                 .containsExactly(
@@ -165,7 +165,7 @@ class DeletionTest {
                         "DELETE FROM berth_contract");
 
         Receipt receipt = bench.vacancy()
-                .carryOut(Request.from("pier").keys(1, 2).expect(2))
+                .execute(Request.delete("pier").keys(1, 2).expect(2))
                 .receiptOrThrow();
 
         assertThat(lines(receipt.effects()))
@@ -187,7 +187,7 @@ class DeletionTest {
         bench.database().run(chain.toString(), "UPDATE logbook_entry SET answers = 1000 WHERE id = 1000");
 
         Receipt receipt = bench.vacancy()
-                .carryOut(Request.from("logbook_entry").key(1000).expect(1))
+                .execute(Request.delete("logbook_entry").key(1000).expect(1))
                 .receiptOrThrow();
 
         assertThat(lines(receipt.effects()))
@@ -210,8 +210,8 @@ class DeletionTest {
         bench.database().run(boats.toString(), moorings.toString());
         List<Long> keys = LongStream.range(10_000, 10_000 + many + 7).boxed().toList();
 
-        Preview preview = bench.vacancy().preview(Request.from("boat").keys(keys));
-        Outcome outcome = bench.vacancy().carryOut(preview, preview.question().answer("yes"));
+        Preview preview = bench.vacancy().preview(Request.delete("boat").keys(keys));
+        Outcome outcome = bench.vacancy().execute(preview, preview.question().answer("yes"));
 
         assertThat(preview.missing().rows()).isEqualTo(7);
         assertThat(lines(outcome.receiptOrThrow().effects()))

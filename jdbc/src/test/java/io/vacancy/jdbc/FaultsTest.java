@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
-import io.vacancy.Opening;
 import io.vacancy.Vacancy;
 import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
@@ -22,7 +21,7 @@ import org.junit.jupiter.api.Test;
 /** What goes wrong outside: told with step and table, nothing half done, the pooled connection clean again. */
 class FaultsTest {
 
-    private static final Request BOAT = Request.from("boat").key(17).expect(1);
+    private static final Request BOAT = Request.delete("boat").key(17).expect(1);
 
     @Test
     void aWrongPasswordIsToldAsSuch() {
@@ -70,7 +69,7 @@ class FaultsTest {
                         "GRANT SELECT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public TO clerk",
                         "REVOKE DELETE ON power_reading FROM clerk");
         try (HikariDataSource pool = pool(bench.database().url().replace("user=postgres", "user=clerk"))) {
-            assertThatThrownBy(() -> open(pool, null).carryOut(BOAT))
+            assertThatThrownBy(() -> open(pool, null).execute(BOAT))
                     .isInstanceOfSatisfying(StoreException.class, failed -> {
                         assertThat(failed.table()).isEqualTo("power_reading");
                         assertThat(failed.step()).isEqualTo("removing rows of");
@@ -80,7 +79,7 @@ class FaultsTest {
             assertWhole(bench);
             assertClean(pool);
             bench.database().run("GRANT DELETE ON power_reading TO clerk");
-            assertThat(open(pool, null).carryOut(BOAT)).isInstanceOf(Outcome.Done.class);
+            assertThat(open(pool, null).execute(BOAT)).isInstanceOf(Outcome.Done.class);
             bench.database().run("DROP OWNED BY clerk");
         }
     }
@@ -97,14 +96,14 @@ class FaultsTest {
                 }
                 return null;
             };
-            assertThatThrownBy(() -> open(pool, cutTheLine).carryOut(BOAT))
+            assertThatThrownBy(() -> open(pool, cutTheLine).execute(BOAT))
                     .isInstanceOfSatisfying(StoreException.class, failed -> {
                         assertThat(failed.hint()).contains("connection is gone");
                         assertThat(failed.table()).isNotNull();
                     });
             assertWhole(bench);
             assertClean(pool);
-            assertThat(open(pool, null).carryOut(BOAT)).isInstanceOf(Outcome.Done.class);
+            assertThat(open(pool, null).execute(BOAT)).isInstanceOf(Outcome.Done.class);
         }
     }
 
@@ -117,7 +116,7 @@ class FaultsTest {
             try (Statement statement = other.createStatement()) {
                 statement.execute("UPDATE mooring SET left_on = NULL WHERE id = 507");
             }
-            assertThatThrownBy(() -> open(pool, null).carryOut(BOAT))
+            assertThatThrownBy(() -> open(pool, null).execute(BOAT))
                     .isInstanceOfSatisfying(StoreException.class, failed -> {
                         assertThat(failed.table()).isEqualTo("mooring");
                         assertThat(failed.relation()).isEqualTo("mooring.boat_id");
@@ -136,7 +135,7 @@ class FaultsTest {
         try (HikariDataSource pool = pool(url)) {
             Vacancy vacancy = open(pool, null);
             assertThat(vacancy.preview(BOAT).effects()).hasSize(6);
-            assertThatThrownBy(() -> vacancy.carryOut(BOAT))
+            assertThatThrownBy(() -> vacancy.execute(BOAT))
                     .isInstanceOfSatisfying(StoreException.class, failed -> assertThat(failed.hint())
                             .contains("only be read"));
             assertWhole(bench);
@@ -153,7 +152,7 @@ class FaultsTest {
                         "CREATE TRIGGER copying AFTER DELETE ON mooring BEGIN INSERT INTO copy VALUES (zeroblob(900000)); END");
         long pages = bench.database().number("PRAGMA page_count");
         try (HikariDataSource pool = pool(bench.database().url() + "?max_page_count=" + (pages + 20))) {
-            assertThatThrownBy(() -> open(pool, null).carryOut(BOAT))
+            assertThatThrownBy(() -> open(pool, null).execute(BOAT))
                     .isInstanceOfSatisfying(StoreException.class, failed -> {
                         assertThat(failed.table()).isEqualTo("mooring");
                         assertThat(failed.hint()).contains("no room left");
@@ -170,18 +169,18 @@ class FaultsTest {
         Vacancy vacancy =
                 Vacancy.on(JdbcStore.of(counting)).actor(() -> "Mira Holm").open();
 
-        vacancy.carryOut(Request.from("boat").key(12).expect(1)).receiptOrThrow();
+        vacancy.execute(Request.delete("boat").key(12).expect(1)).receiptOrThrow();
         int few = counting.statements();
-        vacancy.preview(Request.from("boat").key(17));
+        vacancy.preview(Request.delete("boat").key(17));
         int previewFew = counting.statements();
         StringBuilder fees = new StringBuilder("INSERT INTO fee VALUES (10000, 7, 507, 1.00, '2026-01-01', TRUE)");
         for (int id = 10_001; id < 10_400; id++) {
             fees.append(", (" + id + ", 7, 507, 1.00, '2026-01-01', TRUE)");
         }
         bench.database().run(fees.toString());
-        vacancy.preview(Request.from("boat").key(17));
+        vacancy.preview(Request.delete("boat").key(17));
         int previewMany = counting.statements();
-        vacancy.carryOut(Request.from("boat").key(17).expect(1)).receiptOrThrow();
+        vacancy.execute(Request.delete("boat").key(17).expect(1)).receiptOrThrow();
         int many = counting.statements();
 
         System.out.println(engine + ": statements of a preview " + previewFew + " with 15 rows, " + previewMany
@@ -200,7 +199,7 @@ class FaultsTest {
     }
 
     private static Vacancy open(DataSource source, Permission permission) {
-        Opening builder = Vacancy.on(JdbcStore.of(source)).actor(() -> "Mira Holm");
+        Vacancy.Builder builder = Vacancy.on(JdbcStore.of(source)).actor(() -> "Mira Holm");
         return (permission == null ? builder : builder.permission(permission)).open();
     }
 

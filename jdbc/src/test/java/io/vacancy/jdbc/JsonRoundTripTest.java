@@ -12,6 +12,7 @@ import io.vacancy.question.Answer;
 import io.vacancy.request.Request;
 import io.vacancy.text.json.JsonReader;
 import io.vacancy.text.json.JsonWriter;
+import io.vacancy.text.json.PreviewDocument;
 import java.time.Duration;
 import java.util.List;
 
@@ -23,20 +24,24 @@ class JsonRoundTripTest {
         JsonWriter writer = new JsonWriter();
         JsonReader reader = new JsonReader(bench.vacancy().schema());
         for (Request request : List.of(
-                Request.from("boat").key(17).because("sold").expect(1).waitAtMost(Duration.ofSeconds(3)),
-                Request.from("boat").key("14").erase().unasked("nightly"),
-                Request.from("berth_service").key("berth_id=101,service=water"),
-                Request.from("boat").keys(98, 99),
-                Request.from("boat").key(17).expect(2))) {
+                Request.delete("boat").key(17).because("sold").expect(1).lockTimeout(Duration.ofSeconds(3)),
+                Request.erase("boat").key("14").withoutConfirmation("nightly"),
+                Request.delete("berth_service").key("berth_id=101,service=water"),
+                Request.delete("boat").keys(98, 99),
+                Request.delete("boat").key(17).expect(2))) {
             Preview preview = bench.vacancy().preview(request);
-            assertThat(reader.preview(writer.write(preview))).isEqualTo(preview);
+            PreviewDocument document = reader.preview(writer.write(preview));
+            assertThat(document.impact()).isEqualTo(preview.impact());
+            assertThat(document.question()).isEqualTo(preview.question());
+            assertThat(document.state()).isEqualTo(preview.state());
+            assertThat(document.refusal()).isEqualTo(preview.refusal());
         }
 
-        // Shown in one process, answered in another, carried out in a third.
-        String shown = writer.write(bench.vacancy().preview(Request.from("boat").key(17)));
-        Preview seen = reader.preview(shown);
-        Answer answer = reader.answer(writer.write(seen.question().answer("yes")));
-        Outcome outcome = bench.vacancy().carryOut(seen, answer);
+        // Shown in one process, answered in another, executed in a third, by a request of its own.
+        Request request = Request.delete("boat").key(17);
+        PreviewDocument shown = reader.preview(writer.write(bench.vacancy().preview(request)));
+        Answer answer = reader.answer(writer.write(shown.answer("yes")));
+        Outcome outcome = bench.vacancy().execute(request, answer);
         Receipt receipt = outcome.receiptOrThrow();
         assertThat(reader.receipt(writer.write(outcome))).isEqualTo(receipt);
     }

@@ -71,7 +71,7 @@ class KeyTablesTest {
             int boats = 1 + i % 8;
             List<Integer> keys = IntStream.range(i, i + boats).boxed().toList();
             looking.add(
-                    threads.submit(() -> vacancy.preview(Request.from("boat").keys(keys))));
+                    threads.submit(() -> vacancy.preview(Request.delete("boat").keys(keys))));
         }
         threads.shutdown();
         for (int i = 0; i < looking.size(); i++) {
@@ -93,14 +93,14 @@ class KeyTablesTest {
         try (Connection connection = bench.database().connect()) {
             connection.setAutoCommit(false);
             Vacancy within = vacancy.within(connection);
-            Request even = Request.from("boat").keys(even());
+            Request even = Request.delete("boat").keys(even());
             try (Stream<Row> boats = within.rows(even);
-                    Stream<Row> moorings = within.rows(Request.from("boat").keys(1, 3), "mooring")) {
+                    Stream<Row> moorings = within.rows(Request.delete("boat").keys(1, 3), "mooring")) {
                 Iterator<Row> each = boats.iterator();
                 List<Object> seen =
                         new ArrayList<>(List.of(String.valueOf(each.next().get("id"))));
                 assertThat(moorings.map(row -> row.get("boat_id")).distinct()).containsExactlyInAnyOrder(1L, 3L);
-                assertThat(within.carryOut(Request.from("boat").keys(5, 7).expect(2)))
+                assertThat(within.execute(Request.delete("boat").keys(5, 7).expect(2)))
                         .isInstanceOf(Outcome.Done.class);
                 each.forEachRemaining(row -> seen.add(String.valueOf(row.get("id"))));
                 assertThat(seen)
@@ -118,23 +118,23 @@ class KeyTablesTest {
     void nothingOfAKeyStays(Engine engine) throws SQLException {
         Bench bench = bench(engine);
         Vacancy vacancy = withoutMemory(bench);
-        vacancy.preview(Request.from("boat").keys(even()));
-        assertThat(vacancy.carryOut(Request.from("boat").keys(0, 2).expect(1))).isInstanceOf(Outcome.Refused.class);
-        vacancy.carryOut(Request.from("boat").keys(0, 2).expect(2)).receiptOrThrow();
+        vacancy.preview(Request.delete("boat").keys(even()));
+        assertThat(vacancy.execute(Request.delete("boat").keys(0, 2).expect(1))).isInstanceOf(Outcome.Refused.class);
+        vacancy.execute(Request.delete("boat").keys(0, 2).expect(2)).receiptOrThrow();
         try (Connection connection = bench.database().connect()) {
             connection.setAutoCommit(false);
             for (int i = 0; i < 3; i++) {
                 vacancy.within(connection)
-                        .carryOut(Request.from("boat").keys(4, 6).expect(2))
+                        .execute(Request.delete("boat").keys(4, 6).expect(2))
                         .receiptOrThrow();
                 connection.rollback();
             }
             vacancy.within(connection)
-                    .carryOut(Request.from("boat").keys(4, 6).expect(2))
+                    .execute(Request.delete("boat").keys(4, 6).expect(2))
                     .receiptOrThrow();
             connection.commit();
         }
-        assertThat(vacancy.preview(Request.from("boat").keys(1, 3)).findings().going())
+        assertThat(vacancy.preview(Request.delete("boat").keys(1, 3)).impact().going())
                 .isEqualTo(10);
         assertThat(bench.count("boat")).isEqualTo(BOATS - 4);
         if (engine == Engine.H2) {

@@ -50,7 +50,7 @@ class KeysAndNamesTest {
                     "INSERT INTO item VALUES (1, " + value[0] + "), (2, NULL)");
 
             Receipt receipt = bench.vacancy()
-                    .carryOut(Request.from("crate").key(value[1]).expect(1))
+                    .execute(Request.delete("crate").key(value[1]).expect(1))
                     .receiptOrThrow();
 
             assertThat(receipt.effects()).as(type).hasSize(2);
@@ -65,7 +65,7 @@ class KeysAndNamesTest {
 
         for (String wrong : new String[] {"1 OR 1=1", "0x11", "99999999999999999999", "\u0000", "1.5", "''"}) {
             assertThatThrownBy(
-                            () -> bench.vacancy().preview(Request.from("boat").key(wrong)))
+                            () -> bench.vacancy().preview(Request.delete("boat").key(wrong)))
                     .as(wrong)
                     .isInstanceOf(MisuseException.class)
                     .hasMessageContaining("boat.id");
@@ -88,7 +88,7 @@ class KeysAndNamesTest {
                 "INSERT INTO lamp VALUES (1, 't1'), (2, 't2'), (3, NULL)");
 
         Receipt receipt = bench.vacancy()
-                .carryOut(Request.from("slip")
+                .execute(Request.delete("slip")
                         .keys(Key.of("pier", "N", "no", 1), "no=1,pier=S")
                         .expect(2))
                 .receiptOrThrow();
@@ -113,7 +113,7 @@ class KeysAndNamesTest {
                 "INSERT INTO " + select + " VALUES (1, 1)");
 
         Receipt receipt = bench.vacancy()
-                .carryOut(Request.from("Order's \"Boat\"").key(1).expect(1))
+                .execute(Request.delete("Order's \"Boat\"").key(1).expect(1))
                 .receiptOrThrow();
 
         assertThat(receipt.effects().get(1).relation()).isEqualTo("select.from");
@@ -141,9 +141,9 @@ class KeysAndNamesTest {
         assertThat(bench.vacancy().schema().relation("b.a_id").onDelete()).isIn(OnDelete.NO_ACTION, OnDelete.RESTRICT);
         // A row of a table that has only a unique key is named by that.
         bench.database().run("INSERT INTO b VALUES ('one', NULL)");
-        assertThat(bench.vacancy().carryOut(Request.from("b").key("one").expect(1)))
+        assertThat(bench.vacancy().execute(Request.delete("b").key("one").expect(1)))
                 .isInstanceOf(Outcome.Done.class);
-        assertThat(bench.vacancy().preview(Request.from("a").key(5)).state()).isEqualTo(Preview.State.NOTHING);
+        assertThat(bench.vacancy().preview(Request.delete("a").key(5)).state()).isEqualTo(Preview.State.NOTHING);
     }
 
     @OnEveryEngine
@@ -165,7 +165,7 @@ class KeysAndNamesTest {
                         });
         bench.vacancy().refresh();
 
-        assertThat(bench.vacancy().preview(Request.from("boat").key(17)).warnings())
+        assertThat(bench.vacancy().preview(Request.delete("boat").key(17)).warnings())
                 .containsExactly("Table fee has the trigger watch, which may change more than is shown here.");
     }
 
@@ -185,8 +185,9 @@ class KeysAndNamesTest {
                                 + " FOREIGN KEY (boat_id) REFERENCES boat (id) ON DELETE CASCADE)",
                         "INSERT INTO flag VALUES (1, 17)");
 
-        Receipt receipt =
-                bench.vacancy().carryOut(Request.from("boat").key(17).expect(1)).receiptOrThrow();
+        Receipt receipt = bench.vacancy()
+                .execute(Request.delete("boat").key(17).expect(1))
+                .receiptOrThrow();
 
         assertThat(DeletionTest.lines(receipt.effects())).contains("delete flag 1 flag.boat_id");
     }

@@ -1,6 +1,6 @@
 package io.vacancy.jdbc;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -13,7 +13,7 @@ import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.Progress;
 import io.vacancy.listener.Progress.Step;
-import io.vacancy.listener.RowTaker;
+import io.vacancy.listener.RowHandler;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
@@ -45,10 +45,10 @@ class LongWorkTest {
     }
 
     private static final Request LEFT =
-            Request.from("boat").where(column("left_on").isNotNull());
+            Request.delete("boat").where(column("left_on").isNotNull());
 
     /** However fast the machine is, the work has taken a second before the first row goes, and so is told of. */
-    private static final class SlowToBegin implements RowTaker {
+    private static final class SlowToBegin implements RowHandler {
 
         @Override
         public void begin() {
@@ -77,10 +77,10 @@ class LongWorkTest {
                     }
                 })
                 .open()
-                .handingOver(new SlowToBegin());
+                .onEachRow(new SlowToBegin());
 
         Preview seen = vacancy.preview(LEFT);
-        Outcome outcome = vacancy.carryOut(seen, seen.question().answer("yes"));
+        Outcome outcome = vacancy.execute(seen, seen.question().answer("yes"));
 
         assertThat(outcome.receiptOrThrow().totals().values()).containsExactly(gone);
         assertThat(bench.count("power_reading")).isEqualTo(boats(engine) * 50L);
@@ -111,7 +111,7 @@ class LongWorkTest {
         });
 
         other.start();
-        assertThatThrownBy(() -> vacancy.carryOut(seen, seen.question().answer("yes")))
+        assertThatThrownBy(() -> vacancy.execute(seen, seen.question().answer("yes")))
                 .isInstanceOf(CancelledException.class)
                 .hasMessageContaining("Nothing was changed");
         other.join();
@@ -132,10 +132,9 @@ class LongWorkTest {
             statement.execute("UPDATE radio_message SET words = 'still talking' WHERE call_sign = 'VQ14'");
 
             Outcome outcome = bench.vacancy()
-                    .carryOut(Request.from("radio_message")
-                            .everyRowAtOnce()
-                            .unasked("spring cleaning")
-                            .waitAtMost(Duration.ofMillis(300)));
+                    .execute(Request.truncate("radio_message")
+                            .withoutConfirmation("spring cleaning")
+                            .lockTimeout(Duration.ofMillis(300)));
 
             assertThat(outcome).isInstanceOf(Outcome.Busy.class);
             other.rollback();

@@ -1,11 +1,11 @@
 package io.vacancy.jdbc;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.condition.Written;
+import io.vacancy.condition.ConditionText;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.request.Request;
@@ -71,16 +71,16 @@ class OddValuesTest {
             Condition condition = column("name").equalTo(ODD.get(id));
             List<Condition> same = List.of(
                     condition,
-                    SearchCondition.read(Written.of(condition)),
+                    SearchCondition.read(ConditionText.of(condition)),
                     JsonReader.condition(new JsonWriter().write(condition)),
                     column("name").in(ODD.get(id), "nobody"),
                     column("name").like(ODD.get(id).replaceAll("([%_\\\\])", "\\\\$1")));
             for (Condition each : same) {
-                assertThat(ids(bench, Request.from("buoy").where(each)))
+                assertThat(ids(bench, Request.delete("buoy").where(each)))
                         .as("%s on %s", each, engine)
                         .containsExactly((long) id);
             }
-            assertThat(ids(bench, Request.from("buoy").matching("name", ODD.get(id))))
+            assertThat(ids(bench, Request.delete("buoy").matching("name", ODD.get(id))))
                     .containsExactly((long) id);
         }
         assertThat(bench.count("buoy")).isEqualTo(ODD.size());
@@ -92,7 +92,7 @@ class OddValuesTest {
 
         assertThatThrownBy(() -> SearchCondition.read("name = 'a' \0")).hasMessageContaining("position 12");
         try {
-            assertThat(ids(bench, Request.from("buoy").where(column("name").equalTo("a\0b"))))
+            assertThat(ids(bench, Request.delete("buoy").where(column("name").equalTo("a\0b"))))
                     .isEmpty();
         } catch (VacancyException refused) {
             assertThat(refused).hasMessageContaining("buoy");
@@ -113,19 +113,21 @@ class OddValuesTest {
                         + " FALSE)",
                 "INSERT INTO lamp VALUES (3, NULL, NULL, NULL, NULL)");
 
-        assertThat(ids(bench, Request.from("lamp").where(column("code").equalTo(first))))
+        assertThat(ids(bench, Request.delete("lamp").where(column("code").equalTo(first))))
                 .containsExactly(1L);
-        assertThat(ids(bench, Request.from("lamp").where(SearchCondition.read("code = '" + first + "'"))))
+        assertThat(ids(bench, Request.delete("lamp").where(SearchCondition.read("code = '" + first + "'"))))
                 .containsExactly(1L);
-        assertThat(ids(bench, Request.from("lamp").where(column("at").before(LocalTime.NOON))))
+        assertThat(ids(bench, Request.delete("lamp").where(column("at").before(LocalTime.NOON))))
                 .containsExactly(1L);
-        assertThat(ids(bench, Request.from("lamp").where(SearchCondition.read("at > TIME '12:00:00'"))))
+        assertThat(ids(bench, Request.delete("lamp").where(SearchCondition.read("at > TIME '12:00:00'"))))
                 .containsExactly(2L);
-        assertThat(ids(bench, Request.from("lamp").where(column("seen").atLeast(LocalDateTime.of(2026, 5, 1, 21, 15)))))
+        assertThat(ids(
+                        bench,
+                        Request.delete("lamp").where(column("seen").atLeast(LocalDateTime.of(2026, 5, 1, 21, 15)))))
                 .containsExactly(2L);
-        assertThat(ids(bench, Request.from("lamp").where(SearchCondition.read("lit IS NOT TRUE"))))
+        assertThat(ids(bench, Request.delete("lamp").where(SearchCondition.read("lit IS NOT TRUE"))))
                 .containsExactlyInAnyOrder(2L, 3L);
-        assertThat(ids(bench, Request.from("lamp").where(SearchCondition.read("lit = FALSE"))))
+        assertThat(ids(bench, Request.delete("lamp").where(SearchCondition.read("lit = FALSE"))))
                 .containsExactly(2L);
     }
 }

@@ -10,14 +10,15 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
-import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
+import io.vacancy.preview.RowSample;
 import io.vacancy.request.Request;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Relation;
 import io.vacancy.text.json.JsonReader;
 import io.vacancy.text.json.JsonWriter;
+import io.vacancy.text.json.PreviewDocument;
 import java.util.Map;
 
 /** Rows whose parent is missing: found, erased with what hangs on them, or kept without their link. */
@@ -53,13 +54,16 @@ class OrphansTest {
     void areListedByRelationAndNullIsNone(Engine engine) {
         Bench bench = messages(engine);
 
-        Map<Relation, Portion> all = open(bench, Scope.everything()).orphans();
+        Map<Relation, RowSample> all = open(bench, Scope.everything()).tables().orphans();
 
         assertThat(all).hasSize(2);
         all.forEach((relation, rows) ->
                 assertThat(rows.rows()).isEqualTo(relation.child().name().equals("message") ? 2 : 1));
-        assertThat(open(bench, Scope.where("owner", 2)).orphans("message.sign").values())
-                .extracting(Portion::rows)
+        assertThat(open(bench, Scope.where("owner", 2))
+                        .tables()
+                        .orphans("message.sign")
+                        .values())
+                .extracting(RowSample::rows)
                 .containsExactly(1L);
     }
 
@@ -68,17 +72,16 @@ class OrphansTest {
         Bench bench = messages(engine);
         Vacancy vacancy = open(bench, Scope.everything());
 
-        Preview seen = vacancy.preview(Request.from("message").orphansOf("message.sign"));
-        Preview again = new JsonReader(vacancy.schema()).preview(new JsonWriter().write(seen));
-        Receipt receipt =
-                vacancy.carryOut(again, again.question().answer("yes")).receiptOrThrow();
+        Preview seen = vacancy.preview(Request.delete("message").orphansOf("message.sign"));
+        PreviewDocument shown = new JsonReader(vacancy.schema()).preview(new JsonWriter().write(seen));
+        Receipt receipt = vacancy.execute(seen.request(), shown.answer("yes")).receiptOrThrow();
 
         assertThat(seen.question().title()).contains("2 rows of message whose parent by message.sign is missing");
         assertThat(receipt.totals()).containsExactly(Map.entry(Action.DELETE, 3L));
         assertThat(bench.count("message")).isEqualTo(2);
         assertThat(bench.count("reply")).isEqualTo(1);
-        assertThat(vacancy.carryOut(
-                        Request.from("message").orphansOf("message.sign").unasked("again")))
+        assertThat(vacancy.execute(
+                        Request.delete("message").orphansOf("message.sign").withoutConfirmation("again")))
                 .isInstanceOf(Outcome.Nothing.class);
     }
 
@@ -87,17 +90,17 @@ class OrphansTest {
         Bench bench = messages(engine);
         Vacancy vacancy = open(bench, Scope.everything());
 
-        Preview seen = vacancy.preview(Request.from("message").orphansSetNull("message.sign"));
-        Receipt receipt = vacancy.carryOut(seen, seen.question().answer("yes")).receiptOrThrow();
+        Preview seen = vacancy.preview(Request.unlinkOrphans("message.sign"));
+        Receipt receipt = vacancy.execute(seen, seen.question().answer("yes")).receiptOrThrow();
 
         assertThat(seen.question().consequences()).contains("The rows stay; what they refer to now is lost.");
         assertThat(receipt.totals()).containsExactly(Map.entry(Action.SET_NULL, 2L));
         assertThat(bench.count("message")).isEqualTo(4);
         assertThat(bench.count("message WHERE sign IS NULL")).isEqualTo(3);
-        assertThatThrownBy(() -> vacancy.preview(Request.from("reply").orphansSetNull("reply.message_id")))
+        assertThatThrownBy(() -> vacancy.preview(Request.unlinkOrphans("reply.message_id")))
                 .isInstanceOf(MisuseException.class)
                 .hasMessageContaining("cannot be NULL");
-        assertThatThrownBy(() -> vacancy.preview(Request.from("boat").orphansOf("message.sign")))
+        assertThatThrownBy(() -> vacancy.preview(Request.delete("boat").orphansOf("message.sign")))
                 .hasMessageContaining("Rows of boat have no parent by message.sign");
     }
 }

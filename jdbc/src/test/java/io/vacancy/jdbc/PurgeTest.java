@@ -4,10 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.Vacancy;
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.KeptQuery;
-import io.vacancy.condition.ColumnTerm;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
@@ -15,10 +15,8 @@ import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
-import io.vacancy.request.Images;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Retention;
 import io.vacancy.rules.RuleBook;
@@ -58,13 +56,13 @@ class PurgeTest {
     }
 
     private static Outcome carriedOut(Vacancy vacancy, Preview preview) {
-        return vacancy.carryOut(
+        return vacancy.execute(
                 preview, preview.question().answer(preview.question().awaited()));
     }
 
     private static long left(Vacancy vacancy) {
-        try (Stream<Kept> kept = vacancy.archive().kept(KeptQuery.all())) {
-            return kept.mapToLong(Kept::left).sum();
+        try (Stream<ArchivedRows> kept = vacancy.archive().rows(ArchiveQuery.all())) {
+            return kept.mapToLong(ArchivedRows::left).sum();
         }
     }
 
@@ -72,7 +70,7 @@ class PurgeTest {
     void whatIsDueGoesForGood(Engine engine) {
         Bench bench = bench(engine);
         Vacancy now = at(bench, Duration.ZERO);
-        Receipt gone = now.carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
+        Receipt gone = now.execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
         assertThat(left(now)).isEqualTo(8);
         // One berth left more than seven years ago.
         assertThat(now.archive().due()).extracting(Request::table).containsExactly("berth");
@@ -86,18 +84,18 @@ class PurgeTest {
         assertThat(bench.count("berth")).isEqualTo(1);
         Preview notes = later.preview(due.get(1));
         assertThat(notes.totals()).isEqualTo(Map.of(Action.PURGE, 3L));
-        assertThat(notes.question().title()).isEqualTo("Remove for good 3 images of note?");
+        assertThat(notes.question().title()).isEqualTo("Purge 3 archived rows of note?");
         assertThat(carriedOut(later, notes)).isInstanceOf(Outcome.Done.class);
         assertThat(later.archive().due()).extracting(Request::table).containsExactly("berth");
         assertThat(later.preview(later.archive().due().get(0)).state()).isEqualTo(State.NOTHING);
-        assertThat(later.previewRestore(Restore.of(gone.id())).totals())
+        assertThat(later.preview(Request.restore(gone.id())).totals())
                 .isEqualTo(Map.of(Action.RESTORE, 3L, Action.RELINK, 2L));
 
         Vacancy last = at(bench, Duration.ofDays(31));
-        last.archive().due().forEach(request -> last.carryOut(request.unasked("a scheduler")));
+        last.archive().due().forEach(request -> last.execute(request.withoutConfirmation("a scheduler")));
         assertThat(left(last)).isZero();
         assertThat(bench.count("vacancy_image")).isZero();
-        assertThatThrownBy(() -> last.previewRestore(Restore.of(gone.id()))).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> last.preview(Request.restore(gone.id()))).isInstanceOf(MisuseException.class);
     }
 
     @OnEveryEngine
@@ -105,38 +103,30 @@ class PurgeTest {
         Bench bench = bench(engine);
         Vacancy vacancy = at(bench, Duration.ZERO);
         Receipt gone =
-                vacancy.carryOut(Request.from("boat").keys(1, 2).expect(2)).receiptOrThrow();
+                vacancy.execute(Request.delete("boat").keys(1, 2).expect(2)).receiptOrThrow();
         // Also of what has been brought back, since the image still tells what it was.
-        carriedOut(vacancy, vacancy.previewRestore(Restore.of(gone.id()).only("boat", 2)));
-        Preview purge = vacancy.preview(Request.from("boat")
-                .where(ColumnTerm.column("name").equalTo("Merlin"))
-                .purging());
+        carriedOut(vacancy, vacancy.preview(Request.restore(gone.id(), "boat").keys(2)));
+        Preview purge = vacancy.preview(
+                Request.purge("boat").where(ColumnRef.column("name").equalTo("Merlin")));
         assertThat(purge.totals()).isEqualTo(Map.of(Action.PURGE, 1L));
         assertThat(carriedOut(vacancy, purge)).isInstanceOf(Outcome.Done.class);
-        assertThat(vacancy.preview(Request.from("boat").everyRow().purging()).totals())
-                .isEqualTo(Map.of(Action.PURGE, 1L));
-        assertThat(vacancy.previewRestore(Restore.of(gone.id())).totals())
+        assertThat(vacancy.preview(Request.purge("boat").everyRow()).totals()).isEqualTo(Map.of(Action.PURGE, 1L));
+        assertThat(vacancy.preview(Request.restore(gone.id())).totals())
                 .isEqualTo(Map.of(Action.RESTORE, 6L, Action.RELINK, 2L));
 
-        Preview all = vacancy.preview(Request.from("boat")
-                .everyRow()
-                .fromArchive(Images.of(List.of(gone.id())))
-                .purging());
+        Preview all = vacancy.preview(Request.purge(gone.id()));
         assertThat(carriedOut(vacancy, all)).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("vacancy_image")).isZero();
-        assertThat(vacancy.archive().receipt(gone.id())).hasSize(1);
+        assertThat(vacancy.archive().documents(gone.id())).hasSize(1);
     }
 
     @OnEveryEngine
     void whatIsHeldStays(Engine engine) {
         Bench bench = bench(engine);
         Vacancy vacancy = at(bench, Duration.ZERO);
-        Receipt gone = vacancy.carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
+        Receipt gone = vacancy.execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
         Hold receipt = vacancy.archive().holdReceipt(gone.id(), "case 7");
-        Request purge = Request.from("boat")
-                .everyRow()
-                .fromArchive(Images.of(List.of(gone.id())))
-                .purging();
+        Request purge = Request.purge(gone.id());
         Preview held = vacancy.preview(purge);
         assertThat(held.state()).isEqualTo(State.BLOCKED);
         vacancy.archive().release(receipt.number());
@@ -151,21 +141,21 @@ class PurgeTest {
             assertThat(blocker.rows()).isEqualTo(1);
             assertThat(blocker.reason()).isEqualTo("held by Mira Holm: evidence");
         });
-        carriedOut(vacancy, vacancy.preview(purge.onBlocked(OnBlocked.SPARE)));
+        carriedOut(vacancy, vacancy.preview(purge.onBlocked(OnBlocked.SKIP)));
         assertThat(bench.count("vacancy_image")).isEqualTo(1);
 
         Hold boat = vacancy.archive().holdRow("boat", 2, "unpaid");
-        assertThat(vacancy.preview(Request.from("boat").keys(2, 3)).blockers())
+        assertThat(vacancy.preview(Request.delete("boat").keys(2, 3)).blockers())
                 .singleElement()
                 .satisfies(blocker -> assertThat(blocker.reason()).isEqualTo("held by Mira Holm: unpaid"));
-        Preview spared = vacancy.preview(Request.from("boat").keys(2, 3).onBlocked(OnBlocked.SPARE));
-        assertThat(spared.totals()).isEqualTo(Map.of(Action.DELETE, 2L));
-        assertThat(spared.spared().rows()).isEqualTo(1);
-        assertThat(vacancy.carryOut(Request.from("boat").key(2).unasked("a test")))
+        Preview skipped = vacancy.preview(Request.delete("boat").keys(2, 3).onBlocked(OnBlocked.SKIP));
+        assertThat(skipped.totals()).isEqualTo(Map.of(Action.DELETE, 2L));
+        assertThat(skipped.skipped().rows()).isEqualTo(1);
+        assertThat(vacancy.execute(Request.delete("boat").key(2).withoutConfirmation("a test")))
                 .isInstanceOf(Outcome.Blocked.class);
         vacancy.archive().release(boat.number());
         vacancy.archive().holdTable("mooring", "the auditors are here");
-        assertThat(vacancy.carryOut(Request.from("boat").key(2).unasked("a test")))
+        assertThat(vacancy.execute(Request.delete("boat").key(2).withoutConfirmation("a test")))
                 .isInstanceOf(Outcome.Blocked.class);
         assertThatThrownBy(() -> vacancy.archive().holdRow("mooring", "x", "no number"))
                 .isInstanceOf(MisuseException.class);
@@ -177,13 +167,16 @@ class PurgeTest {
         Bench bench = bench(engine);
         Map<String, List<String>> before = ArchiveTest.contents(bench.database(), List.of("boat", "mooring", "note"));
         Vacancy vacancy = at(bench, Duration.ZERO);
-        Receipt first = vacancy.carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
-        Receipt second = vacancy.carryOut(
-                        Request.from("boat").key(2).continuing(first.id()).expect(1))
+        Receipt first = vacancy.execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
+        Receipt second = vacancy.continuing(first.id())
+                .execute(Request.delete("boat").key(2).expect(1))
                 .receiptOrThrow();
         assertThat(second.id()).isEqualTo(first.id());
-        assertThat(vacancy.archive().receipt(first.id())).hasSize(2);
-        Preview back = vacancy.previewRestore(Restore.of(first.id()));
+        assertThat(vacancy.archive().documents(first.id())).hasSize(2);
+        Receipt whole = vacancy.receipt(first.id()).orElseThrow();
+        assertThat(whole.rows()).isEqualTo(first.rows() + second.rows());
+        assertThat(whole.records()).hasSize(2);
+        Preview back = vacancy.preview(Request.restore(first.id()));
         assertThat(back.totals()).isEqualTo(Map.of(Action.RESTORE, 9L, Action.RELINK, 3L));
         carriedOut(vacancy, back);
         assertThat(ArchiveTest.contents(bench.database(), List.of("boat", "mooring", "note")))

@@ -1,6 +1,6 @@
 package io.vacancy.jdbc;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -27,8 +27,8 @@ class RulesTest {
                         "fee.mooring_id", Rule.when(column("paid").isNot(true)).block("unpaid"), Rule.cascade()));
 
         // Boat 17 has a fee that is not paid; boat 14 one where nobody knows, which is not paid either.
-        Preview unpaid = vacancy.preview(Request.from("boat").key(17));
-        Preview unknown = vacancy.preview(Request.from("mooring").key(503));
+        Preview unpaid = vacancy.preview(Request.delete("boat").key(17));
+        Preview unknown = vacancy.preview(Request.delete("mooring").key(503));
 
         assertThat(unpaid.blockers()).singleElement().satisfies(blocker -> {
             assertThat(blocker.reason()).isEqualTo("unpaid");
@@ -38,7 +38,7 @@ class RulesTest {
         assertThat(unknown.state()).isEqualTo(Preview.State.BLOCKED);
 
         bench.database().run("UPDATE fee SET paid = TRUE");
-        assertThat(vacancy.carryOut(Request.from("boat").key(17).expect(1))).isInstanceOf(Outcome.Done.class);
+        assertThat(vacancy.execute(Request.delete("boat").key(17).expect(1))).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("fee")).isEqualTo(6);
     }
 
@@ -50,11 +50,11 @@ class RulesTest {
                 .relation(
                         "mooring.boat_id", Rule.when(column("left_on").isNull()).block("still here"), Rule.cascade()));
 
-        assertThat(vacancy.preview(Request.from("boat").key(14)).blockers())
+        assertThat(vacancy.preview(Request.delete("boat").key(14)).blockers())
                 .extracting(blocker -> blocker.table() + ": " + blocker.reason())
                 .containsExactlyInAnyOrder("work_order: work is ordered", "mooring: still here");
         bench.database().run("DELETE FROM work_order", "UPDATE mooring SET left_on = arrived_on");
-        assertThat(vacancy.carryOut(Request.from("boat").key(14).expect(1))).isInstanceOf(Outcome.Done.class);
+        assertThat(vacancy.execute(Request.delete("boat").key(14).expect(1))).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("inspection")).isEqualTo(1);
     }
 
@@ -63,9 +63,9 @@ class RulesTest {
         Bench bench = Bench.harbour(engine);
         Vacancy vacancy = with(bench, book -> book.table("power_reading", t -> t.neverDeleted()));
 
-        Outcome cascade = vacancy.carryOut(Request.from("boat").key(17).expect(1));
+        Outcome cascade = vacancy.execute(Request.delete("boat").key(17).expect(1));
         Outcome itself =
-                vacancy.carryOut(Request.from("power_reading").key(9001).expect(1));
+                vacancy.execute(Request.delete("power_reading").key(9001).expect(1));
 
         assertThat(cascade).isInstanceOf(Outcome.Blocked.class);
         assertThat(cascade.message()).contains("rows of power_reading are never deleted");
@@ -79,16 +79,16 @@ class RulesTest {
         String declared = "radio_message.call_sign -> boat.call_sign";
 
         assertThat(with(bench, book -> book.relation(declared, Rule.block("was heard")))
-                        .preview(Request.from("boat").key(17))
+                        .preview(Request.delete("boat").key(17))
                         .blockers())
                 .singleElement()
                 .satisfies(blocker -> assertThat(blocker.rows()).isEqualTo(2));
         assertThat(with(bench, book -> book.relation(declared, Rule.leave()))
-                        .preview(Request.from("boat").key(17))
+                        .preview(Request.delete("boat").key(17))
                         .state())
                 .isEqualTo(Preview.State.READY);
         Outcome outcome = with(bench, book -> book.relation(declared, Rule.cascade()))
-                .carryOut(Request.from("boat").key(17).expect(1));
+                .execute(Request.delete("boat").key(17).expect(1));
         if (engine == Engine.MARIADB) {
             // No key and no row id there: equal rows cannot be told apart, so they stop the deletion.
             assertThat(outcome.message()).contains("2 rows of radio_message").contains("no key to tell them apart by");

@@ -1,6 +1,6 @@
 package io.vacancy.jdbc;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import io.vacancy.Vacancy;
@@ -56,7 +56,7 @@ class SchemasOfOthersTest {
             }
         }
         Vacancy vacancy = cascading(database);
-        Request tides = Request.from("BATCH_JOB_INSTANCE")
+        Request tides = Request.delete("BATCH_JOB_INSTANCE")
                 .where(column("JOB_NAME").equalTo("tides"))
                 .expect(INSTANCES / 3);
         if (engine == Engine.MARIADB) {
@@ -69,7 +69,7 @@ class SchemasOfOthersTest {
             vacancy = cascading(database);
         }
 
-        Receipt receipt = vacancy.carryOut(tides).receiptOrThrow();
+        Receipt receipt = vacancy.execute(tides).receiptOrThrow();
 
         assertThat(byTable(receipt))
                 .containsOnly(
@@ -110,7 +110,7 @@ class SchemasOfOthersTest {
         }
         Vacancy vacancy = cascading(database);
 
-        Receipt receipt = vacancy.carryOut(Request.from("QRTZ_JOB_DETAILS")
+        Receipt receipt = vacancy.execute(Request.delete("QRTZ_JOB_DETAILS")
                         .keys(Stream.of(3, 7, 8)
                                 .map(job -> "SCHED_NAME=north,JOB_NAME=job" + job + ",JOB_GROUP=harbour")
                                 .toList())

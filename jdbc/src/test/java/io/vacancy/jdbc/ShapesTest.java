@@ -1,6 +1,6 @@
 package io.vacancy.jdbc;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -13,7 +13,7 @@ import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
-import io.vacancy.preview.SparedRow;
+import io.vacancy.preview.SkippedRow;
 import io.vacancy.request.Key;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
@@ -59,7 +59,7 @@ class ShapesTest {
         }
 
         Outcome outcome = with(bench, RuleBook.build(book -> book.relation("note.answers", Rule.cascade())))
-                .carryOut(Request.from("note").key(2).expect(1));
+                .execute(Request.delete("note").key(2).expect(1));
 
         assertThat(outcome.receiptOrThrow().totals()).containsExactly(Map.entry(Action.DELETE, 9_999L));
         assertThat(bench.count("note")).isEqualTo(1);
@@ -77,7 +77,7 @@ class ShapesTest {
                 "INSERT INTO club VALUES (9, 9)");
         Vacancy vacancy = with(bench, RuleBook.build(book -> book.relation("club.parent_id", Rule.cascade())));
 
-        assertThat(vacancy.carryOut(Request.from("club").key(1).expect(1))
+        assertThat(vacancy.execute(Request.delete("club").key(1).expect(1))
                         .receiptOrThrow()
                         .totals())
                 .containsExactly(Map.entry(Action.DELETE, 3L));
@@ -108,13 +108,13 @@ class ShapesTest {
         Vacancy vacancy = with(bench, RuleBook.build(book -> book.relation("captain.skiff_id", Rule.cascade())
                 .relation("skiff.captain_id", Rule.cascade())));
 
-        Preview preview = vacancy.preview(Request.from("skiff").key(1));
+        Preview preview = vacancy.preview(Request.delete("skiff").key(1));
 
         if (engine == Engine.H2) {
             assertThat(preview.state()).isEqualTo(State.BLOCKED);
             assertThat(preview.blockers().get(0).reason()).contains("H2 cannot remove rows of several tables");
         } else {
-            assertThat(vacancy.carryOut(preview, preview.question().answer("yes"))
+            assertThat(vacancy.execute(preview, preview.question().answer("yes"))
                             .receiptOrThrow()
                             .totals())
                     .containsExactly(Map.entry(Action.DELETE, 2L));
@@ -150,8 +150,8 @@ class ShapesTest {
                 .relation("sign.code", Rule.reassignTo("A2"))
                 .relation("lamp(pier,no)", Rule.cascade())));
 
-        Receipt receipt = vacancy.carryOut(
-                        Request.from("slip").key("pier=A,no=1").expect(1))
+        Receipt receipt = vacancy.execute(
+                        Request.delete("slip").key("pier=A,no=1").expect(1))
                 .receiptOrThrow();
 
         assertThat(receipt.totals()).containsOnly(Map.entry(Action.DELETE, 2L), Map.entry(Action.REASSIGN, 2L));
@@ -173,19 +173,20 @@ class ShapesTest {
         long itsParent = bench.database().number("SELECT answers FROM logbook_entry WHERE id = " + answering);
         long itsAnswers = bench.count("logbook_entry WHERE answers = " + answering);
 
-        Preview unsaid = vacancy.preview(Request.from("yard").key(1));
-        Preview gone = vacancy.preview(Request.from("yard").key(1).reassign("work_order.yard_id", 99));
-        Preview itself = vacancy.preview(Request.from("yard").key(1).reassign("work_order.yard_id", 1));
-        Receipt receipt = vacancy.carryOut(Request.from("yard")
+        Preview unsaid = vacancy.preview(Request.delete("yard").key(1));
+        Preview gone = vacancy.preview(Request.delete("yard").key(1).reassign("work_order.yard_id", 99));
+        Preview itself = vacancy.preview(Request.delete("yard").key(1).reassign("work_order.yard_id", 1));
+        Receipt receipt = vacancy.execute(Request.delete("yard")
                         .key(1)
                         .reassign("work_order.yard_id", 2)
                         .expect(1))
                 .receiptOrThrow();
-        vacancy.carryOut(Request.from("logbook_entry").key(answering).expect(1)).receiptOrThrow();
+        vacancy.execute(Request.delete("logbook_entry").key(answering).expect(1))
+                .receiptOrThrow();
 
         assertThat(unsaid.state()).isEqualTo(State.BLOCKED);
         assertThat(unsaid.blockers().get(0).reason()).contains("the request does not say which");
-        assertThat(unsaid.blockers().get(0).waysOut()).contains("reassign:KEY");
+        assertThat(unsaid.blockers().get(0).permittedRules()).contains("reassign:KEY");
         assertThat(gone.blockers().get(0).reason()).contains("yard 99").contains("is not there");
         assertThat(itself.blockers().get(0).reason()).contains("goes itself");
         assertThat(receipt.rules()).containsExactly(Map.entry("work_order.yard_id", "reassign:2"));
@@ -201,22 +202,22 @@ class ShapesTest {
                         "inspection.boat_id", List.of("cascade"), Rule.block("kept for the insurer"))
                 .relation("fee.mooring_id", Rule.block("books are open"))));
 
-        Preview blocked = vacancy.preview(Request.from("boat").key(14));
+        Preview blocked = vacancy.preview(Request.delete("boat").key(14));
 
         assertThat(blocked.blockers()).anySatisfy(blocker -> {
             assertThat(blocker.reason()).isEqualTo("kept for the insurer");
-            assertThat(blocker.waysOut()).containsExactly("cascade");
+            assertThat(blocker.permittedRules()).containsExactly("cascade");
         });
-        assertThatThrownBy(() -> vacancy.preview(Request.from("boat").key(14).rule("fee.mooring_id", "cascade")))
+        assertThatThrownBy(() -> vacancy.preview(Request.delete("boat").key(14).rule("fee.mooring_id", "cascade")))
                 .isInstanceOf(MisuseException.class)
                 .hasMessageContaining("does not permit cascade on fee.mooring_id");
-        assertThat(vacancy.preview(Request.from("mooring").key(503).rule("power_reading.mooring_id", "block:counted"))
+        assertThat(vacancy.preview(Request.delete("mooring").key(503).rule("power_reading.mooring_id", "block:counted"))
                         .blockers())
                 .extracting("reason")
                 .contains("counted");
-        assertThatThrownBy(() -> vacancy.preview(Request.from("boat").key(14).rule("fee.moring_id", "cascade")))
+        assertThatThrownBy(() -> vacancy.preview(Request.delete("boat").key(14).rule("fee.moring_id", "cascade")))
                 .hasMessageContaining("did you mean fee.mooring_id");
-        assertThatThrownBy(() -> vacancy.preview(Request.from("boat").key(14).rule("inspection.boat_id", "kascade")))
+        assertThatThrownBy(() -> vacancy.preview(Request.delete("boat").key(14).rule("inspection.boat_id", "kascade")))
                 .hasMessageContaining("is no rule");
     }
 
@@ -242,24 +243,24 @@ class ShapesTest {
         Vacancy vacancy = with(bench, RuleBook.build(book -> book.relation("chain.buoy_id", Rule.cascade())
                 .relation("link.chain_id", Rule.when(column("rusty").equalTo(1)).block("rusty"), Rule.cascade())));
 
-        Receipt receipt = vacancy.carryOut(Request.from("buoy")
+        Receipt receipt = vacancy.execute(Request.delete("buoy")
                         .where(column("id").atLeast(0))
-                        .onBlocked(OnBlocked.SPARE)
-                        .unasked("those that are sound"))
+                        .onBlocked(OnBlocked.SKIP)
+                        .withoutConfirmation("those that are sound"))
                 .receiptOrThrow();
 
         assertThat(receipt.rows()).isEqualTo(many / 10 * 9);
-        assertThat(receipt.spared().rows()).isEqualTo(many / 10);
+        assertThat(receipt.skipped().rows()).isEqualTo(many / 10);
         assertThat(bench.count("buoy WHERE id % 10 = 3")).isEqualTo(many / 10);
         assertThat(bench.count("link")).isEqualTo(many / 10);
-        try (Stream<SparedRow> rows =
-                vacancy.spared(Request.from("buoy").everyRow().onBlocked(OnBlocked.SPARE))) {
-            Map<String, Long> reasons = rows.collect(Collectors.groupingBy(SparedRow::reason, Collectors.counting()));
+        try (Stream<SkippedRow> rows =
+                vacancy.skipped(Request.delete("buoy").everyRow().onBlocked(OnBlocked.SKIP))) {
+            Map<String, Long> reasons = rows.collect(Collectors.groupingBy(SkippedRow::reason, Collectors.counting()));
             assertThat(reasons).containsExactly(Map.entry("rusty", many / 10L));
         }
-        Preview rest = vacancy.preview(Request.from("buoy").everyRow().onBlocked(OnBlocked.SPARE));
+        Preview rest = vacancy.preview(Request.delete("buoy").everyRow().onBlocked(OnBlocked.SKIP));
         assertThat(rest.state()).isEqualTo(State.BLOCKED);
-        assertThat(rest.sparedBy()).hasSize(1).allSatisfy(by -> assertThat(by.reason())
+        assertThat(rest.skippedBy()).hasSize(1).allSatisfy(by -> assertThat(by.reason())
                 .isEqualTo("rusty"));
     }
 
@@ -279,7 +280,7 @@ class ShapesTest {
                 "INSERT INTO lamp VALUES (1, 1)");
         Vacancy kept = with(bench, RuleBook.build(book -> book.relation("berth.pier_id", Rule.reassignTo(2))));
 
-        Receipt receipt = kept.carryOut(Request.from("pier").key(1).expect(1)).receiptOrThrow();
+        Receipt receipt = kept.execute(Request.delete("pier").key(1).expect(1)).receiptOrThrow();
 
         assertThat(receipt.totals()).containsOnly(Map.entry(Action.DELETE, 1L), Map.entry(Action.REASSIGN, 1L));
         assertThat(bench.count("berth WHERE pier_id = 2")).isEqualTo(1);
@@ -316,7 +317,7 @@ class ShapesTest {
                 .relation("fleet.flagship", Rule.cascade())));
 
         Receipt receipt =
-                vacancy.carryOut(Request.from("ship").key(1).expect(1)).receiptOrThrow();
+                vacancy.execute(Request.delete("ship").key(1).expect(1)).receiptOrThrow();
 
         assertThat(receipt.totals()).containsExactly(Map.entry(Action.DELETE, 6L));
         assertThat(bench.count("fleet")).isEqualTo(1);
@@ -341,8 +342,8 @@ class ShapesTest {
                 "INSERT INTO island VALUES (11, 2)");
         Vacancy vacancy = with(bench, RuleBook.build(book -> book.relation("island.near", Rule.cascade())));
 
-        Receipt receipt = vacancy.carryOut(
-                        Request.from(other + ".island").key(1).expect(1))
+        Receipt receipt = vacancy.execute(
+                        Request.delete(other + ".island").key(1).expect(1))
                 .receiptOrThrow();
 
         assertThat(receipt.effects())
@@ -386,13 +387,13 @@ class ShapesTest {
                 .actor(() -> "Mira Holm")
                 .open();
         source.statements();
-        Receipt receipt = vacancy.carryOut(Request.from("boat")
+        Receipt receipt = vacancy.execute(Request.delete("boat")
                         .everyRow()
-                        .onBlocked(OnBlocked.SPARE)
-                        .unasked("a count"))
+                        .onBlocked(OnBlocked.SKIP)
+                        .withoutConfirmation("a count"))
                 .receiptOrThrow();
         assertThat(receipt.rows()).isEqualTo(boats - 1);
-        assertThat(receipt.spared().rows()).isEqualTo(1);
+        assertThat(receipt.skipped().rows()).isEqualTo(1);
         return source.statements();
     }
 
@@ -411,7 +412,7 @@ class ShapesTest {
                 .relation("message.sign -> boat.call_sign", Rule.setNull())));
 
         Receipt receipt =
-                vacancy.carryOut(Request.from("boat").key(17).expect(1)).receiptOrThrow();
+                vacancy.execute(Request.delete("boat").key(17).expect(1)).receiptOrThrow();
 
         assertThat(receipt.totals()).containsOnly(Map.entry(Action.DELETE, 2L), Map.entry(Action.SET_NULL, 1L));
         assertThat(bench.count("message WHERE sign IS NULL")).isEqualTo(2);

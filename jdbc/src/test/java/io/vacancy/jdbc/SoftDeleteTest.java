@@ -1,12 +1,13 @@
 package io.vacancy.jdbc;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.Vacancy;
 import io.vacancy.access.Permission;
 import io.vacancy.advice.Advice;
+import io.vacancy.condition.Condition;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
@@ -14,14 +15,14 @@ import io.vacancy.failure.RuleBookException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
+import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
-import io.vacancy.preview.Visibility;
 import io.vacancy.request.Key;
+import io.vacancy.request.Mode;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
@@ -109,7 +110,7 @@ class SoftDeleteTest {
                                 .why("left_why")
                                 .receipt("left_receipt")
                                 .restoredAt("back_at"))
-                        .stamps("changed_by", "changed_at")
+                        .auditColumns("changed_by", "changed_at")
                         .uniqueWhileActive("call_sign"))
                 .table(
                         "mooring",
@@ -169,11 +170,11 @@ class SoftDeleteTest {
         Vacancy vacancy = open(database, rules());
         List<String> before = dump(database, TABLES);
 
-        Preview seen = vacancy.preview(Request.from("boat").keys(1, 2).soft().because("sold to Port Arden"));
-        Receipt gone = vacancy.carryOut(seen, seen.question().answer("yes")).receiptOrThrow();
+        Preview seen = vacancy.preview(Request.softDelete("boat").keys(1, 2).because("sold to Port Arden"));
+        Receipt gone = vacancy.execute(seen, seen.question().answer("yes")).receiptOrThrow();
 
         assertThat(gone.totals()).containsOnly(Map.entry(Action.SOFT_DELETE, 2L + 4 + 4 + 2 + 2));
-        assertThat(gone.visibility()).isEqualTo(new Visibility(4, 4, 2, 4, 0));
+        assertThat(gone.activeCounts()).isEqualTo(new ActiveCounts(4, 4, 2, 4, 0));
         assertThat(database.count("boat WHERE left_on IS NOT NULL AND left_by = 'Mira Holm' AND left_why = 'sold to '"
                         + " AND changed_by = 'Mira Holm' AND left_receipt = '" + gone.id() + "'"))
                 .isEqualTo(2);
@@ -184,20 +185,20 @@ class SoftDeleteTest {
                 .isEqualTo(2);
         assertThat(database.count("sticker WHERE valid_to < '2026-12-31'")).isEqualTo(6);
         assertThat(database.count("reading")).isEqualTo(8);
-        assertThat(vacancy.preview(Request.from("boat").keys(1, 2, 3, 4).soft())
-                        .findings()
-                        .visibility())
-                .isEqualTo(new Visibility(2, 4, 0, 4, 2));
+        assertThat(vacancy.preview(Request.softDelete("boat").keys(1, 2, 3, 4))
+                        .impact()
+                        .activeCounts())
+                .isEqualTo(new ActiveCounts(2, 4, 0, 4, 2));
 
         JsonWriter writer = new JsonWriter();
         JsonReader reader = new JsonReader(vacancy.schema());
-        assertThat(reader.preview(writer.write(seen))).isEqualTo(seen);
+        assertThat(reader.preview(writer.write(seen)).impact()).isEqualTo(seen.impact());
         assertThat(reader.receipt(writer.write(new Outcome.Done(gone)))).isEqualTo(gone);
 
-        Preview back = vacancy.previewRestore(Restore.of(gone.id()));
+        Preview back = vacancy.preview(Request.restore(gone.id()));
         assertThat(back.state()).isEqualTo(State.READY);
         assertThat(back.totals()).isEqualTo(Map.of(Action.RESTORE, 14L));
-        assertThat(vacancy.carryOut(back, back.question().answer("yes"))).isInstanceOf(Outcome.Done.class);
+        assertThat(vacancy.execute(back, back.question().answer("yes"))).isInstanceOf(Outcome.Done.class);
         List<String> after = dump(database, TABLES);
 
         // The status was NULL in no row; what was NULL in a flag has become the active value.
@@ -205,34 +206,34 @@ class SoftDeleteTest {
                         .replace("answers=21 active=Y", "answers=21 active=null")))
                 .isEqualTo(before);
         assertThat(database.count("boat WHERE back_at IS NOT NULL")).isEqualTo(2);
-        assertThatThrownBy(() -> vacancy.previewRestore(Restore.of(gone.id())))
+        assertThatThrownBy(() -> vacancy.preview(Request.restore(gone.id())))
                 .isInstanceOf(MisuseException.class)
-                .hasMessageContaining("Nothing can be brought back by receipt");
+                .hasMessageContaining("Nothing can be restored by receipt");
     }
 
     @OnEveryEngine
     void whatIsMarkedIsLeftOutUnlessAskedForAndGoesLikeAnyRowWhenErased(Engine engine) {
         Database database = build(engine);
         Vacancy vacancy = open(database, rules());
-        vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+        vacancy.execute(Request.softDelete("boat").key(1).expect(1)).receiptOrThrow();
 
-        Outcome again = vacancy.carryOut(Request.from("boat").key(1).soft().unasked("twice"));
-        Preview hidden = vacancy.preview(Request.from("boat").key(1));
-        Preview blocked = vacancy.preview(Request.from("boat").key(1).withMarked());
+        Outcome again = vacancy.execute(Request.softDelete("boat").key(1).withoutConfirmation("twice"));
+        Preview hidden = vacancy.preview(Request.delete("boat").key(1));
+        Preview blocked = vacancy.preview(Request.delete("boat").key(1).includingMarked());
         database.run("DELETE FROM inspection WHERE boat_id = 1");
-        Receipt erased = vacancy.carryOut(
-                        Request.from("boat").key(1).withMarked().expect(1))
+        Receipt erased = vacancy.execute(
+                        Request.delete("boat").key(1).includingMarked().expect(1))
                 .receiptOrThrow();
 
-        assertThat(again.state()).isEqualTo("nothing");
+        assertThat(again.state().word()).isEqualTo("nothing");
         assertThat(again.message()).isEqualTo("1 row of boat is marked as deleted already; nothing was changed.");
         assertThat(hidden.state()).isEqualTo(State.NOTHING);
         assertThat(hidden.missing().rows()).isZero();
         assertThat(blocked.state()).isEqualTo(State.BLOCKED);
         assertThat(erased.totals()).containsOnly(Map.entry(Action.DELETE, 1L + 3 + 2 + 3 + 2 + 2));
-        assertThat(erased.visibility()).isEqualTo(new Visibility(3, 4, 3, 3, 0));
-        assertThat(vacancy.preview(Request.from("boat").everyRow().soft())
-                        .findings()
+        assertThat(erased.activeCounts()).isEqualTo(new ActiveCounts(3, 4, 3, 3, 0));
+        assertThat(vacancy.preview(Request.softDelete("boat").everyRow())
+                        .impact()
                         .everyRowOf(vacancy.schema().table("boat").name()))
                 .isTrue();
     }
@@ -241,12 +242,12 @@ class SoftDeleteTest {
     void whatStandsInTheWayOfComingBackIsListed(Engine engine) {
         Database database = build(engine);
         Vacancy vacancy = open(database, rules());
-        vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+        vacancy.execute(Request.softDelete("boat").key(1).expect(1)).receiptOrThrow();
         database.run("INSERT INTO boat (id, name, call_sign) VALUES (9, 'Newcomer', 'VQ1')");
 
-        Preview child = vacancy.preview(Request.from("mooring").key(11).restoring());
-        Preview taken = vacancy.preview(Request.from("boat").key(1).restoring());
-        Preview active = vacancy.preview(Request.from("boat").key(2).restoring());
+        Preview child = vacancy.preview(Request.restore("mooring").key(11));
+        Preview taken = vacancy.preview(Request.restore("boat").key(1));
+        Preview active = vacancy.preview(Request.restore("boat").key(2));
         database.run("UPDATE boat SET call_sign = 'VQ9' WHERE id = 9");
 
         assertThat(child.state()).isEqualTo(State.BLOCKED);
@@ -257,10 +258,10 @@ class SoftDeleteTest {
         assertThat(taken.state()).isEqualTo(State.BLOCKED);
         assertThat(taken.blockers()).singleElement().satisfies(blocker -> {
             assertThat(blocker.relation()).isNull();
-            assertThat(blocker.told()).isEqualTo("another row that is active or comes back has the same call_sign");
+            assertThat(blocker.message()).isEqualTo("another row that is active or is restored has the same call_sign");
         });
         assertThat(active.state()).isEqualTo(State.NOTHING);
-        assertThat(vacancy.carryOut(Request.from("boat").key(1).restoring().expect(1))
+        assertThat(vacancy.execute(Request.restore("boat").key(1).expect(1))
                         .receiptOrThrow()
                         .totals())
                 .containsEntry(Action.RESTORE, 7L);
@@ -272,15 +273,13 @@ class SoftDeleteTest {
         Vacancy vacancy = open(database, rules());
         database.run("UPDATE contract SET valid_until = '2026-03-01' WHERE no = 1");
 
-        Preview old = vacancy.preview(
-                Request.from("contract").key("no=1,valid_from=2024-01-01").restoring());
-        Receipt back = vacancy.carryOut(Request.from("contract")
+        Preview old = vacancy.preview(Request.restore("contract").key("no=1,valid_from=2024-01-01"));
+        Receipt back = vacancy.execute(Request.restore("contract")
                         .where(column("no").equalTo(1))
-                        .restoring()
                         .expect(1))
                 .receiptOrThrow();
-        Receipt note = vacancy.carryOut(Request.from("note").key(13).restoring().expect(1))
-                .receiptOrThrow();
+        Receipt note =
+                vacancy.execute(Request.restore("note").key(13).expect(1)).receiptOrThrow();
 
         assertThat(old.state()).isEqualTo(State.NOTHING);
         assertThat(back.record().get("valid_from")).hasToString("2026-01-01");
@@ -305,13 +304,13 @@ class SoftDeleteTest {
                 .whenSoftDeleted("contract.boat_id", Rule.leave())
                 .whenSoftDeleted("sticker.boat_id", Rule.erase())));
 
-        Preview second = vacancy.preview(Request.from("boat").key(2).soft());
+        Preview second = vacancy.preview(Request.softDelete("boat").key(2));
         database.run("INSERT INTO note VALUES (99, 2, 11, 'Y', NULL)");
         // The notes are erased, so what the request says of them holds for parents that are erased.
-        Preview answered = vacancy.preview(Request.from("boat").key(1).soft().rule("note.answers", "block:answered"));
+        Preview answered = vacancy.preview(Request.softDelete("boat").key(1).rule("note.answers", "block:answered"));
         database.run("DELETE FROM note WHERE id = 99");
         Receipt receipt =
-                vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+                vacancy.execute(Request.softDelete("boat").key(1).expect(1)).receiptOrThrow();
 
         assertThat(answered.blockers()).singleElement().satisfies(blocker -> assertThat(blocker.reason())
                 .isEqualTo("answered"));
@@ -330,13 +329,13 @@ class SoftDeleteTest {
     void activeRowsAreReadByConditionByTextAndByView(Engine engine) throws SQLException {
         Database database = build(engine);
         Vacancy vacancy = open(database, rules());
-        vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+        vacancy.execute(Request.softDelete("boat").key(1).expect(1)).receiptOrThrow();
         database.run("INSERT INTO contract VALUES (2, '2999-01-01', 2, 150, NULL, NULL)");
         Map<String, Long> expected = Map.of("boat", 3L, "mooring", 6L, "note", 6L, "contract", 3L, "sticker", 3L);
 
         for (Map.Entry<String, Long> table : expected.entrySet()) {
             String name = table.getKey();
-            SqlText text = vacancy.activeSql(name, "x");
+            SqlText text = vacancy.tables().activeSql(name, "x");
             try (Connection connection = database.connect();
                     PreparedStatement query =
                             connection.prepareStatement("SELECT COUNT(*) FROM " + name + " x WHERE " + text.text())) {
@@ -348,17 +347,16 @@ class SoftDeleteTest {
                     assertThat(rows.getLong(1)).as(name).isEqualTo(table.getValue());
                 }
             }
-            database.run(vacancy.activeView(name, "active_" + name));
+            database.run(vacancy.tables().activeView(name, "active_" + name));
             assertThat(database.count("active_" + name)).as(name).isEqualTo(table.getValue());
-            assertThat(vacancy.preview(Request.from(name)
-                                    .where(vacancy.active(name))
-                                    .erase())
-                            .findings()
+            assertThat(vacancy.preview(
+                                    Request.erase(name).where(vacancy.tables().active(name)))
+                            .impact()
                             .selected())
                     .as(name)
                     .isEqualTo(table.getValue());
         }
-        assertThatThrownBy(() -> vacancy.active("reading")).hasMessageContaining("gives reading no marker");
+        assertThatThrownBy(() -> vacancy.tables().active("reading")).hasMessageContaining("gives reading no marker");
     }
 
     @OnEveryEngine
@@ -366,11 +364,11 @@ class SoftDeleteTest {
         Database database = build(engine);
         database.run("CREATE UNIQUE INDEX one_name ON boat (name)");
         Vacancy vacancy = open(database, rules());
-        vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+        vacancy.execute(Request.softDelete("boat").key(1).expect(1)).receiptOrThrow();
         database.run("INSERT INTO mooring (id, boat_id) VALUES (99, 1)");
 
         Map<Advice.Kind, List<Advice>> advice =
-                vacancy.advisor().all().stream().collect(Collectors.groupingBy(Advice::kind));
+                vacancy.tables().advisor().all().stream().collect(Collectors.groupingBy(Advice::kind));
 
         assertThat(advice.get(Advice.Kind.ACTIVE_CHILDREN)).singleElement().satisfies(each -> assertThat(each.message())
                 .isEqualTo("1 row of mooring is active and hangs, by mooring.boat_id, on soft-deleted rows of"
@@ -391,7 +389,7 @@ class SoftDeleteTest {
             database.run("DROP INDEX one_name", held.statement());
             database.run("INSERT INTO boat (id, name) VALUES (9, 'Boat 1')");
             Preview back =
-                    open(database, rules()).preview(Request.from("boat").key(1).restoring());
+                    open(database, rules()).preview(Request.restore("boat").key(1));
             assertThat(back.blockers())
                     .extracting(Blocker::reason)
                     .anyMatch(reason -> reason.endsWith("the same name"));
@@ -401,12 +399,12 @@ class SoftDeleteTest {
     @OnEveryEngine
     void stampsAreSetOnTheRowAndOnItsParent(Engine engine) {
         Database database = build(engine);
-        Vacancy vacancy =
-                open(database, RuleBook.build(book -> book.table("boat", t -> t.stamps("changed_by", "changed_at"))
+        Vacancy vacancy = open(
+                database, RuleBook.build(book -> book.table("boat", t -> t.auditColumns("changed_by", "changed_at"))
                         .table("inspection", t -> t.stampsParent("inspection.boat_id"))));
 
-        Preview preview = vacancy.preview(Request.from("inspection").keys(1, 2).erase());
-        vacancy.carryOut(preview, preview.question().answer("yes")).receiptOrThrow();
+        Preview preview = vacancy.preview(Request.erase("inspection").keys(1, 2));
+        vacancy.execute(preview, preview.question().answer("yes")).receiptOrThrow();
 
         assertThat(preview.warnings()).containsExactly("2 rows of boat are stamped as changed, by inspection.boat_id.");
         assertThat(database.count("boat WHERE changed_by = 'Mira Holm' AND changed_at IS NOT NULL"))
@@ -417,27 +415,37 @@ class SoftDeleteTest {
     void aRowEndsAndItsSuccessorBegins(Engine engine) {
         Database database = build(engine);
         Vacancy vacancy = open(database, rules());
-        Request one = Request.from("contract").where(column("no").equalTo(1L));
+        Condition one = column("no").equalTo(1L);
 
-        Preview raised = vacancy.preview(one.replacedBy(Map.of("rent", "135"), "2026-07-01"));
+        Preview raised = vacancy.preview(Request.replace("contract")
+                .where(one)
+                .with(Map.of("rent", "135"))
+                .from("2026-07-01"));
         Receipt receipt =
-                vacancy.carryOut(raised, raised.question().answer("yes")).receiptOrThrow();
-        Preview twice = vacancy.preview(one.replacedBy(Map.of("rent", 140), "2026-07-01"));
-        Receipt sticker = vacancy.carryOut(Request.from("sticker")
+                vacancy.execute(raised, raised.question().answer("yes")).receiptOrThrow();
+        Preview twice = vacancy.preview(
+                Request.replace("contract").where(one).with(Map.of("rent", 140)).from("2026-07-01"));
+        Receipt sticker = vacancy.execute(Request.replace("sticker")
                         .key(11)
-                        .replacedBy(Map.of("id", 19), "2026-06-20")
+                        .with(Map.of("id", 19))
+                        .from("2026-06-20")
                         .expect(1))
                 .receiptOrThrow();
-        Preview several = vacancy.preview(Request.from("contract").everyRow().replacedBy(Map.of("rent", 1), null));
+        Preview several = vacancy.preview(Request.replace("contract")
+                .where(column("no").atLeast(0L))
+                .with(Map.of("rent", 1))
+                .fromNow());
 
-        assertThat(vacancy.preview(one.soft()).warnings())
+        assertThat(vacancy.preview(Request.softDelete("contract").where(one)).warnings())
                 .containsExactly("1 row of contract begins later and would come into force all the same.");
         assertThat(raised.question().consequences())
                 .contains("The successor has valid_from 2026-07-01, valid_until NULL, receipt NULL, rent 135.");
-        assertThat(new JsonReader(vacancy.schema()).preview(new JsonWriter().write(raised)))
-                .isEqualTo(raised);
+        assertThat(new JsonReader(vacancy.schema())
+                        .preview(new JsonWriter().write(raised))
+                        .impact())
+                .isEqualTo(raised.impact());
         assertThat(receipt.totals()).containsExactly(Map.entry(Action.REPLACE, 1L));
-        assertThat(receipt.visibility()).isEqualTo(new Visibility(4, 8, 4, 9, 0));
+        assertThat(receipt.activeCounts()).isEqualTo(new ActiveCounts(4, 8, 4, 9, 0));
         assertThat(database.count("contract WHERE no = 1 AND valid_from = '2026-07-01' AND rent = 135 AND boat_id = 1"
                         + " AND valid_until IS NULL"))
                 .isEqualTo(1);
@@ -455,11 +463,12 @@ class SoftDeleteTest {
         assertThat(several.refusal()).contains("a successor takes the place of one");
         if (engine != Engine.SQLITE) {
             // There, the key is the row id, which numbers itself.
-            assertThatThrownBy(() ->
-                            vacancy.preview(Request.from("sticker").key(12).replacedBy(Map.of(), null)))
+            assertThatThrownBy(() -> vacancy.preview(
+                            Request.replace("sticker").key(12).with(Map.of()).fromNow()))
                     .hasMessageContaining("the same key");
         }
-        assertThatThrownBy(() -> vacancy.preview(Request.from("boat").key(1).replacedBy(Map.of("id", 7), null)))
+        assertThatThrownBy(() -> vacancy.preview(
+                        Request.replace("boat").key(1).with(Map.of("id", 7)).fromNow()))
                 .hasMessageContaining("neither versions nor an end date");
     }
 
@@ -476,12 +485,14 @@ class SoftDeleteTest {
                 .actor(() -> "Mira Holm")
                 .open();
 
-        Preview seen = vacancy.preview(
-                Request.from("tariff").where(column("no").equalTo(1)).replacedBy(Map.of("price", 12), null));
+        Preview seen = vacancy.preview(Request.replace("tariff")
+                .where(column("no").equalTo(1))
+                .with(Map.of("price", 12))
+                .fromNow());
         Thread.sleep(20);
-        Outcome outcome = vacancy.carryOut(seen, seen.question().answer("yes"));
+        Outcome outcome = vacancy.execute(seen, seen.question().answer("yes"));
 
-        assertThat(outcome.state()).as(outcome.message()).isEqualTo("done");
+        assertThat(outcome.state()).as(outcome.message()).isEqualTo(Outcome.State.DONE);
         assertThat(database.count("tariff WHERE price = 12 AND till IS NULL")).isEqualTo(1);
         assertThat(database.count("tariff o WHERE price = 10 AND till = (SELECT since FROM tariff WHERE price = 12)"))
                 .isEqualTo(1);
@@ -497,12 +508,12 @@ class SoftDeleteTest {
         for (int i = 0; i < 2; i++) {
             both.add(threads.submit(() -> {
                 start.await();
-                return vacancy.carryOut(Request.from("boat").key(1).soft().unasked("at once"));
+                return vacancy.execute(Request.softDelete("boat").key(1).withoutConfirmation("at once"));
             }));
         }
         List<String> states = new ArrayList<>();
         for (Future<Outcome> each : both) {
-            states.add(each.get(60, TimeUnit.SECONDS).state());
+            states.add(each.get(60, TimeUnit.SECONDS).state().word());
         }
         threads.shutdown();
 
@@ -517,15 +528,15 @@ class SoftDeleteTest {
     void aChildAddedToASoftDeletedRowIsFoundByTheCheck(Engine engine) {
         Database database = build(engine);
         Vacancy vacancy = open(database, rules());
-        Preview seen = vacancy.preview(Request.from("boat").key(1).soft());
+        Preview seen = vacancy.preview(Request.softDelete("boat").key(1));
         database.run("INSERT INTO mooring (id, boat_id) VALUES (98, 1)");
-        Outcome outcome = vacancy.carryOut(seen, seen.question().answer("yes"));
-        vacancy.carryOut(Request.from("boat").key(1).soft().expect(1)).receiptOrThrow();
+        Outcome outcome = vacancy.execute(seen, seen.question().answer("yes"));
+        vacancy.execute(Request.softDelete("boat").key(1).expect(1)).receiptOrThrow();
         // No foreign key stops this one, since the boat is still there.
         database.run("INSERT INTO mooring (id, boat_id) VALUES (99, 1)");
 
-        assertThat(outcome.state()).isEqualTo("changed");
-        assertThat(vacancy.advisor().all())
+        assertThat(outcome.state().word()).isEqualTo("changed");
+        assertThat(vacancy.tables().advisor().all())
                 .filteredOn(advice -> advice.kind() == Advice.Kind.ACTIVE_CHILDREN)
                 .extracting(Advice::relation)
                 .containsExactly("mooring.boat_id");
@@ -548,29 +559,28 @@ class SoftDeleteTest {
                         act == Permission.Act.RESTORE ? who + " may not " + act.words() + " " + table : null)
                 .open();
 
-        Outcome outside =
-                vacancy.carryOut(vacancy.request("sold", Map.of()).soft().unasked("a test"));
+        Outcome outside = vacancy.execute(
+                vacancy.request("sold", Map.of(), Mode.SOFT_DELETE).withoutConfirmation("a test"));
         try (Connection connection = database.connect()) {
             connection.setAutoCommit(false);
             Outcome inside = vacancy.within(connection)
-                    .carryOut(Request.from("boat").key(1).soft().expect(1));
-            assertThat(inside.state()).isEqualTo("done");
+                    .execute(Request.softDelete("boat").key(1).expect(1));
+            assertThat(inside.state().word()).isEqualTo("done");
             connection.rollback();
         }
         assertThat(database.count("boat WHERE left_on IS NOT NULL")).isZero();
         database.run("DELETE FROM inspection WHERE boat_id = 2");
-        Receipt spared = vacancy.carryOut(Request.from("boat")
+        Receipt skipped = vacancy.execute(Request.softDelete("boat")
                         .keys(1, 2, 3, 4)
-                        .soft()
                         .rule("inspection.boat_id", "block:seen by the insurer")
-                        .onBlocked(OnBlocked.SPARE)
-                        .unasked("a test"))
+                        .onBlocked(OnBlocked.SKIP)
+                        .withoutConfirmation("a test"))
                 .receiptOrThrow();
-        Outcome back = vacancy.carryOut(Request.from("boat").key(2).restoring().unasked("a test"));
+        Outcome back = vacancy.execute(Request.restore("boat").key(2).withoutConfirmation("a test"));
 
-        assertThat(outside.state()).isEqualTo("nothing");
-        assertThat(spared.rows()).isEqualTo(1);
-        assertThat(spared.spared().rows()).isEqualTo(2);
+        assertThat(outside.state().word()).isEqualTo("nothing");
+        assertThat(skipped.rows()).isEqualTo(1);
+        assertThat(skipped.skipped().rows()).isEqualTo(2);
         assertThat(database.count("boat WHERE left_on IS NOT NULL AND id = 2")).isEqualTo(1);
         assertThat(back.message()).startsWith("Mira Holm may not restore rows of boat");
     }
@@ -597,7 +607,8 @@ class SoftDeleteTest {
         wrong(database, "note", Marker.flag("active", "N", "N"), "the same value");
         wrong(database, "note", Marker.flag("active", "Y", "deleted"), "cannot be a value of note.active");
         wrong(database, "moored", Marker.status("state", "gone", "moored"), "The view moored cannot have a marker");
-        wrong(database, "contract", Marker.versions(List.of("no"), "valid_from", (String) null), "without an end");
+        assertThatThrownBy(() -> Marker.versions(List.of("no"), "valid_from", (String) null))
+                .hasMessageContaining("end is null");
         wrong(database, "boat", Marker.date("left_on").who("id"), "no text");
         wrong(database, "boat", Marker.date("left_on"), "Say what becomes of them when it is soft-deleted");
         database.run(

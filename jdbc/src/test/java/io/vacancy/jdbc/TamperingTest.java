@@ -5,9 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import io.vacancy.Vacancy;
 import io.vacancy.engines.Engine;
 import io.vacancy.request.Request;
-import io.vacancy.trail.Chain;
-import io.vacancy.trail.Flaw;
-import io.vacancy.trail.Head;
+import io.vacancy.trail.ChainHead;
+import io.vacancy.trail.HashChain;
+import io.vacancy.trail.IntegrityViolation;
 import io.vacancy.trail.MacKey;
 import io.vacancy.trail.Verification;
 import java.nio.charset.StandardCharsets;
@@ -90,7 +90,7 @@ class TamperingTest {
             if (i == ENTRIES) {
                 vacancy.trail().seal();
             }
-            vacancy.carryOut(Request.from("buoy").key(i).expect(1)).receiptOrThrow();
+            vacancy.execute(Request.delete("buoy").key(i).expect(1)).receiptOrThrow();
         }
         // The last one waits for its seal.
         TABLES.forEach(
@@ -114,9 +114,9 @@ class TamperingTest {
         Vacancy[] opened = new Vacancy[1];
         Bench bench = sealed(engine, opened);
         Vacancy vacancy = opened[0];
-        Verification sound = vacancy.trail().verify();
-        assertThat(sound)
-                .returns(true, Verification::sound)
+        Verification verified = vacancy.trail().verify();
+        assertThat(verified)
+                .returns(true, Verification::verified)
                 .returns(1L, Verification::unsealed)
                 .returns((long) ENTRIES, found -> found.head().position());
 
@@ -133,10 +133,10 @@ class TamperingTest {
                                     .replaceAll("\\bM\\b", Integer.toString(other)));
                 }
                 Verification found = vacancy.trail().verify();
-                assertThat(found.sound())
+                assertThat(found.verified())
                         .as(tampering + " at " + place + ", " + other)
                         .isFalse();
-                Flaw flaw = found.flaw();
+                IntegrityViolation flaw = found.flaw();
                 assertThat(flaw).isNotNull();
                 if (flaw.position() > 0) {
                     assertThat(flaw.position())
@@ -147,7 +147,7 @@ class TamperingTest {
                 undo(bench);
             }
         }
-        assertThat(vacancy.trail().verify()).isEqualTo(sound);
+        assertThat(vacancy.trail().verify()).isEqualTo(verified);
     }
 
     @OnEveryEngine
@@ -155,7 +155,7 @@ class TamperingTest {
         Vacancy[] opened = new Vacancy[1];
         Bench bench = sealed(engine, opened);
         Vacancy vacancy = opened[0];
-        Head kept = vacancy.trail().verify().head();
+        ChainHead kept = vacancy.trail().verify().head();
         String last = "(SELECT digest FROM copy_seal WHERE place_no = 9)";
         bench.database()
                 .run(
@@ -165,11 +165,13 @@ class TamperingTest {
                         "UPDATE vacancy_head SET place_no = 9, digest = " + last);
 
         // From the inside it is a shorter trail like any other.
-        assertThat(vacancy.trail().verify().sound()).isTrue();
-        assertThat(vacancy.trail().verify(kept).flaw()).isNotNull().returns(Flaw.Kind.CUT, Flaw::kind);
-        Head before = vacancy.trail().verify().head();
+        assertThat(vacancy.trail().verify().verified()).isTrue();
+        assertThat(vacancy.trail().verify(kept).flaw())
+                .isNotNull()
+                .returns(IntegrityViolation.Kind.CUT, IntegrityViolation::kind);
+        ChainHead before = vacancy.trail().verify().head();
         assertThat(before.position()).isEqualTo(9);
-        assertThat(vacancy.trail().verify(before).sound()).isTrue();
+        assertThat(vacancy.trail().verify(before).verified()).isTrue();
     }
 
     /** Whoever may write everything but has no secret can compute other seals, and they are not the right ones. */
@@ -178,7 +180,7 @@ class TamperingTest {
         Vacancy[] opened = new Vacancy[1];
         Bench bench = sealed(engine, opened);
         Vacancy vacancy = opened[0];
-        Head kept = vacancy.trail().verify().head();
+        ChainHead kept = vacancy.trail().verify().head();
         Vacancy forger = Vacancy.on(JdbcStore.of(bench.database().source()))
                 .actor(() -> "Mira Holm")
                 .open();
@@ -189,12 +191,12 @@ class TamperingTest {
                         "DELETE FROM vacancy_seal",
                         "DELETE FROM vacancy_unsealed",
                         "INSERT INTO vacancy_unsealed SELECT id FROM vacancy_trail",
-                        "UPDATE vacancy_head SET place_no = 0, digest = '" + Head.NONE.digest() + "'");
+                        "UPDATE vacancy_head SET place_no = 0, digest = '" + ChainHead.NONE.digest() + "'");
         forger.trail().seal();
 
-        assertThat(forger.trail().verify().sound()).isTrue();
-        assertThat(forger.trail().verify(kept).sound()).isFalse();
-        assertThat(vacancy.trail().verify().flaw()).isNotNull().returns(1L, Flaw::position);
+        assertThat(forger.trail().verify().verified()).isTrue();
+        assertThat(forger.trail().verify(kept).verified()).isFalse();
+        assertThat(vacancy.trail().verify().flaw()).isNotNull().returns(1L, IntegrityViolation::position);
     }
 
     @Test
@@ -204,10 +206,10 @@ class TamperingTest {
         sha.update(new byte[] {0, 0, 0, 0, 0, 0, 0, 1});
         String plain = HexFormat.of().formatHex(sha.digest("{\"ü\":1}".getBytes(StandardCharsets.UTF_8)));
 
-        assertThat(new Chain(null).after(Head.NONE, "{\"ü\":1}")).isEqualTo(new Head(1, plain));
-        assertThat(new Chain(MacKey.of(SECRET)).after(Head.NONE, "{\"ü\":1}"))
-                .returns(1L, Head::position)
-                .isNotEqualTo(new Head(1, plain));
-        assertThat(Head.read("1:" + plain)).hasToString("1:" + plain);
+        assertThat(new HashChain(null).after(ChainHead.NONE, "{\"ü\":1}")).isEqualTo(new ChainHead(1, plain));
+        assertThat(new HashChain(MacKey.of(SECRET)).after(ChainHead.NONE, "{\"ü\":1}"))
+                .returns(1L, ChainHead::position)
+                .isNotEqualTo(new ChainHead(1, plain));
+        assertThat(ChainHead.read("1:" + plain)).hasToString("1:" + plain);
     }
 }

@@ -3,17 +3,18 @@ package io.vacancy.jdbc;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import io.vacancy.Vacancy;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.BusyException;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
-import io.vacancy.trail.Head;
+import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.Verification;
@@ -79,11 +80,12 @@ class TrailRaceTest {
                         Outcome outcome = act(vacancy, random, gone);
                         if (outcome instanceof Outcome.Done act) {
                             Receipt receipt = act.receipt();
-                            done.put(receipt.id(), receipt.mode().word());
-                            if (receipt.kept()) {
-                                gone.add(receipt.id());
+                            done.put(receipt.id().value(), receipt.operation().word());
+                            if (receipt.archived()) {
+                                gone.add(receipt.id().value());
                             }
-                        } else if (Ending.of(outcome.state()) != null) {
+                        } else if (List.of(Outcome.State.BLOCKED, Outcome.State.REFUSED, Outcome.State.DECLINED)
+                                .contains(outcome.state())) {
                             stopped.incrementAndGet();
                         }
                     } catch (BusyException nothingWasChanged) {
@@ -112,10 +114,10 @@ class TrailRaceTest {
         assertThat(done.values()).contains("erase", "soft-delete", "restore");
         assertThat(entries.size() - told.size()).isEqualTo(stopped.intValue());
         assertThat(bench.count("vacancy_receipt")).isEqualTo(done.size());
-        Head head = vacancy.trail().seal();
+        ChainHead head = vacancy.trail().seal();
         assertThat(head.position()).isEqualTo(entries.size());
         assertThat(vacancy.trail().verify(head))
-                .returns(true, Verification::sound)
+                .returns(true, Verification::verified)
                 .returns(0L, Verification::unsealed);
     }
 
@@ -123,21 +125,26 @@ class TrailRaceTest {
         int berth = random.nextInt(BERTHS);
         switch (random.nextInt(4)) {
             case 0:
-                return vacancy.carryOut(
-                        Request.from("berth").key(berth).erase().withMarked().unasked("a test"));
+                return vacancy.execute(
+                        Request.erase("berth").key(berth).includingMarked().withoutConfirmation("a test"));
             case 1:
-                return vacancy.carryOut(Request.from("berth").key(berth).soft().unasked("a test"));
+                return vacancy.execute(Request.softDelete("berth").key(berth).withoutConfirmation("a test"));
             case 2:
-                return vacancy.carryOut(
-                        Request.from("berth").key(berth).restoring().unasked("a test"));
+                return vacancy.execute(Request.restore("berth").key(berth).withoutConfirmation("a test"));
             default:
                 String receipt = gone.poll();
                 if (receipt == null) {
-                    return vacancy.carryOut(
-                            Request.from("berth").key(berth).soft().unasked("a test"));
+                    return vacancy.execute(
+                            Request.softDelete("berth").key(berth).withoutConfirmation("a test"));
                 }
-                Preview back = vacancy.previewRestore(Restore.of(receipt));
-                return vacancy.carryOut(
+                Preview back;
+                try {
+                    back = vacancy.preview(Request.restore(ReceiptId.of(receipt)));
+                } catch (MisuseException restoredByKeyMeanwhile) {
+                    return vacancy.execute(
+                            Request.softDelete("berth").key(berth).withoutConfirmation("a test"));
+                }
+                return vacancy.execute(
                         back, back.question().answer(back.question().awaited()));
         }
     }

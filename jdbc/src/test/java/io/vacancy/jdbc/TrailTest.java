@@ -7,27 +7,25 @@ import static org.assertj.core.api.Assertions.tuple;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.vacancy.History;
-import io.vacancy.Opening;
 import io.vacancy.Vacancy;
-import io.vacancy.condition.ColumnTerm;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
+import io.vacancy.question.Answer;
 import io.vacancy.question.Question.Strength;
-import io.vacancy.request.Images;
 import io.vacancy.request.Key;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
-import io.vacancy.trail.Asked;
+import io.vacancy.trail.AffectedRows;
+import io.vacancy.trail.Confirmation;
 import io.vacancy.trail.OutboxEvent;
-import io.vacancy.trail.Trace;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
@@ -56,7 +54,7 @@ class TrailTest {
             "vacancy_trail", "vacancy_trail_row", "vacancy_receipt", "vacancy_part", "vacancy_outbox", "vacancy_seal");
     private static final byte[] SECRET = "a secret of the harbour office".getBytes(StandardCharsets.UTF_8);
 
-    private static Vacancy on(Bench bench, RuleBook rules, UnaryOperator<Opening> more) {
+    private static Vacancy on(Bench bench, RuleBook rules, UnaryOperator<Vacancy.Builder> more) {
         return more.apply(Vacancy.on(JdbcStore.of(bench.database().source()))
                         .rules(rules)
                         .actor(() -> "Mira Holm"))
@@ -70,7 +68,7 @@ class TrailTest {
     }
 
     private static Outcome answered(Vacancy vacancy, Preview preview, @Nullable String answer) {
-        return vacancy.carryOut(preview, preview.question().answer(answer));
+        return vacancy.execute(preview, preview.question().answer(answer));
     }
 
     private static RuleBook marked() {
@@ -94,24 +92,20 @@ class TrailTest {
                 .relation("letter.boat_id -> boat.id", Rule.leave()));
         Vacancy vacancy = on(bench, rules, builder -> builder.onBehalfOf(() -> "the port court")
                 .origin(() -> Map.of("page", "/boats/1")));
-        Receipt gone = vacancy.carryOut(
-                        Request.from("boat").key(1).because("sold").expect(1))
+        Receipt gone = vacancy.execute(
+                        Request.delete("boat").key(1).because("sold").expect(1))
                 .receiptOrThrow();
-        Preview back = vacancy.previewRestore(Restore.of(gone.id()));
+        Preview back = vacancy.preview(Request.restore(gone.id()));
         answered(vacancy, back, "yes").receiptOrThrow();
-        vacancy.carryOut(Request.from("mooring").key(21).soft().unasked("nightly"))
+        vacancy.execute(Request.softDelete("mooring").key(21).withoutConfirmation("nightly"))
                 .receiptOrThrow();
-        vacancy.carryOut(Request.from("mooring").key(21).restoring().expect(1)).receiptOrThrow();
+        vacancy.execute(Request.restore("mooring").key(21).expect(1)).receiptOrThrow();
         long hold = vacancy.archive().holdRow("boat", 2, "case 7").number();
         vacancy.archive().release(hold);
-        vacancy.carryOut(Request.from("letter").orphansSetNull("letter.boat_id").expect(1))
-                .receiptOrThrow();
-        Request purge = Request.from("boat")
-                .everyRow()
-                .fromArchive(Images.of(List.of(gone.id())))
-                .purging();
-        String shown = vacancy.preview(purge).fingerprint();
-        vacancy.carryOut(purge, shown).receiptOrThrow();
+        vacancy.execute(Request.unlinkOrphans("letter.boat_id").expect(1)).receiptOrThrow();
+        Request purge = Request.purge(gone.id());
+        Preview purging = vacancy.preview(purge);
+        vacancy.execute(purge, Answer.of(purging.fingerprint(), "yes")).receiptOrThrow();
 
         List<TrailEntry> entries = told(vacancy.history());
 
@@ -119,7 +113,7 @@ class TrailTest {
                 .extracting(TrailEntry::kind)
                 .containsExactly(
                         Kind.PURGE,
-                        Kind.UNLINK,
+                        Kind.UNLINK_ORPHANS,
                         Kind.RELEASE,
                         Kind.HOLD,
                         Kind.RESTORE,
@@ -131,18 +125,25 @@ class TrailTest {
                 .returns("Mira Holm", TrailEntry::by)
                 .returns("the port court", TrailEntry::onBehalfOf)
                 .returns(Map.of("page", "/boats/1"), TrailEntry::origin));
-        assertThat(entries.get(0).asked()).isEqualTo(new Asked(Asked.How.FINGERPRINT, shown, List.of(), null));
+        assertThat(entries.get(0).confirmation())
+                .isEqualTo(new Confirmation(
+                        Confirmation.How.QUESTION,
+                        purging.question().title(),
+                        purging.question().consequences(),
+                        "yes",
+                        purging.fingerprint()));
         assertThat(entries.get(0).receipts()).containsExactly(gone.id());
-        assertThat(entries.get(5).asked()).isEqualTo(new Asked(Asked.How.UNASKED, "nightly", List.of(), null));
-        assertThat(entries.get(6).asked())
-                .returns(Asked.How.QUESTION, Asked::how)
-                .returns("yes", Asked::answer)
-                .returns(back.question().title(), Asked::words);
+        assertThat(entries.get(5).confirmation())
+                .isEqualTo(new Confirmation(Confirmation.How.WITHOUT_CONFIRMATION, "nightly", List.of(), null, null));
+        assertThat(entries.get(6).confirmation())
+                .returns(Confirmation.How.QUESTION, Confirmation::how)
+                .returns("yes", Confirmation::answer)
+                .returns(back.question().title(), Confirmation::words);
         TrailEntry erased = entries.get(7);
         assertThat(erased.because()).isEqualTo("sold");
         assertThat(erased.receipt()).isEqualTo(gone.id());
-        assertThat(erased.traces())
-                .extracting(Trace::table, Trace::rows, trace -> trace.keys().stream()
+        assertThat(erased.affected())
+                .extracting(AffectedRows::table, AffectedRows::rows, trace -> trace.keys().stream()
                         .sorted()
                         .toList())
                 .containsExactlyInAnyOrder(
@@ -150,7 +151,7 @@ class TrailTest {
                         tuple("mooring", 2L, List.of("11", "12")),
                         tuple("note", 3L, List.of("1", "2", "3")),
                         tuple("sticker", 2L, List.of("1", "2")));
-        assertThat(vacancy.trail().verify().sound()).isTrue();
+        assertThat(vacancy.trail().verify().verified()).isTrue();
     }
 
     @OnEveryEngine
@@ -162,13 +163,13 @@ class TrailTest {
                 builder -> builder.permission(
                         (who, table, act) -> table.name().equals("sticker") ? "Stickers are for the office." : null));
 
-        answered(vacancy, vacancy.preview(Request.from("boat").key(1)), "no");
-        vacancy.carryOut(Request.from("skipper").key(1).expect(1));
-        vacancy.carryOut(Request.from("mooring").everyRow().expect(1));
-        vacancy.carryOut(Request.from("sticker").key(3).expect(1));
+        answered(vacancy, vacancy.preview(Request.delete("boat").key(1)), "no");
+        vacancy.execute(Request.delete("skipper").key(1).expect(1));
+        vacancy.execute(Request.delete("mooring").everyRow().expect(1));
+        vacancy.execute(Request.delete("sticker").key(3).expect(1));
         // Nobody stood in the way of these.
-        vacancy.carryOut(Request.from("mooring").key(99).expect(1));
-        vacancy.preview(Request.from("skipper").key(1));
+        vacancy.execute(Request.delete("mooring").key(99).expect(1));
+        vacancy.preview(Request.delete("skipper").key(1));
 
         List<TrailEntry> entries = told(vacancy.history().of("boat"));
         assertThat(entries).hasSize(1);
@@ -178,22 +179,23 @@ class TrailTest {
                 .extracting(TrailEntry::ending)
                 .containsExactly(Ending.REFUSED, Ending.REFUSED, Ending.BLOCKED, Ending.REFUSED);
         assertThat(all.get(0).reason()).isEqualTo("Stickers are for the office.");
-        assertThat(all.get(0).traces()).containsExactly(new Trace("sticker", null, null, null, 1, List.of("3")));
+        assertThat(all.get(0).affected())
+                .containsExactly(new AffectedRows("sticker", null, null, null, 1, List.of("3")));
         assertThat(all.get(2).reason()).contains("boat.skipper_id");
         assertThat(bench.count("boat")).isEqualTo(3);
-        assertThat(bench.vacancy().trail().verify().sound()).isTrue();
+        assertThat(bench.vacancy().trail().verify().verified()).isTrue();
     }
 
     @OnEveryEngine
     void aDeclinedQuestionIsTold(Engine engine) {
         Bench bench = ArchiveTest.bench(engine);
 
-        answered(bench.vacancy(), bench.vacancy().preview(Request.from("boat").key(1)), "rather not");
+        answered(bench.vacancy(), bench.vacancy().preview(Request.delete("boat").key(1)), "rather not");
 
         TrailEntry entry = told(bench.vacancy().history()).get(0);
         assertThat(entry.ending()).isEqualTo(Ending.DECLINED);
-        assertThat(entry.asked()).isNotNull();
-        assertThat(entry.asked().answer()).isEqualTo("rather not");
+        assertThat(entry.confirmation()).isNotNull();
+        assertThat(entry.confirmation().answer()).isEqualTo("rather not");
         assertThat(told(bench.vacancy().history().of("boat", 1))).hasSize(1);
     }
 
@@ -201,11 +203,11 @@ class TrailTest {
     void whatHappenedToOneRow(Engine engine) {
         Bench bench = withMarker(engine);
         Vacancy vacancy = on(bench, marked(), builder -> builder);
-        vacancy.carryOut(Request.from("mooring").key(11).soft().expect(1)).receiptOrThrow();
-        vacancy.carryOut(Request.from("mooring").key(11).restoring().expect(1)).receiptOrThrow();
-        Receipt gone = vacancy.carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
-        answered(vacancy, vacancy.previewRestore(Restore.of(gone.id())), "yes").receiptOrThrow();
-        vacancy.carryOut(Request.from("boat").key(2).expect(1)).receiptOrThrow();
+        vacancy.execute(Request.softDelete("mooring").key(11).expect(1)).receiptOrThrow();
+        vacancy.execute(Request.restore("mooring").key(11).expect(1)).receiptOrThrow();
+        Receipt gone = vacancy.execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
+        answered(vacancy, vacancy.preview(Request.restore(gone.id())), "yes").receiptOrThrow();
+        vacancy.execute(Request.delete("boat").key(2).expect(1)).receiptOrThrow();
         Instant now = Instant.now();
 
         History of11 = vacancy.history().of("mooring", 11);
@@ -234,15 +236,15 @@ class TrailTest {
             bench.database().run("INSERT INTO buoy VALUES (" + i + ")");
         }
         for (int i = 1; i <= 11; i++) {
-            bench.vacancy().carryOut(Request.from("buoy").key(i).expect(1)).receiptOrThrow();
+            bench.vacancy().execute(Request.delete("buoy").key(i).expect(1)).receiptOrThrow();
         }
         List<String> seen = new ArrayList<>();
         History.Page page = bench.vacancy().history().page(4);
         // Newer than what the first page showed.
-        bench.vacancy().carryOut(Request.from("buoy").key(12).expect(1)).receiptOrThrow();
+        bench.vacancy().execute(Request.delete("buoy").key(12).expect(1)).receiptOrThrow();
         while (true) {
             page.entries()
-                    .forEach(entry -> seen.add(entry.traces().get(0).keys().get(0)));
+                    .forEach(entry -> seen.add(entry.affected().get(0).keys().get(0)));
             String next = page.next();
             if (next == null) {
                 break;
@@ -264,16 +266,16 @@ class TrailTest {
         Bench bench = ArchiveTest.bench(engine);
         Vacancy vacancy = on(bench, RuleBook.empty(), builder -> builder.keysInTrail(2));
 
-        vacancy.carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
+        vacancy.execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
 
-        Trace notes = told(vacancy.history()).get(0).traces().stream()
+        AffectedRows notes = told(vacancy.history()).get(0).affected().stream()
                 .filter(trace -> trace.table().equals("note"))
                 .findFirst()
                 .orElseThrow();
         assertThat(notes.rows()).isEqualTo(3);
         assertThat(notes.keys()).hasSize(2);
         assertThat(notes.whole()).isFalse();
-        assertThat(vacancy.trail().verify().sound()).isTrue();
+        assertThat(vacancy.trail().verify().verified()).isTrue();
     }
 
     private static RuleBook personal() {
@@ -306,38 +308,38 @@ class TrailTest {
     void personalValuesAreToldNowhere(Engine engine) {
         Bench bench = withPasses(engine);
         Vacancy vacancy = on(bench, personal(), builder -> builder.personalKey(SECRET));
-        Preview osprey = vacancy.preview(Request.from("boat").key(1).because("OSPREY was sold to Ann"));
+        Preview osprey = vacancy.preview(Request.delete("boat").key(1).because("OSPREY was sold to Ann"));
         answered(vacancy, osprey, "Osprey").receiptOrThrow();
-        answered(vacancy, vacancy.preview(Request.from("boat").key(2)), "not Merlin!");
-        vacancy.carryOut(Request.from("boat").matching("name", "Kestrel").expect(1));
-        vacancy.carryOut(Request.from("boat")
-                .where(ColumnTerm.column("name")
+        answered(vacancy, vacancy.preview(Request.delete("boat").key(2)), "not Merlin!");
+        vacancy.execute(Request.delete("boat").matching("name", "Kestrel").expect(1));
+        vacancy.execute(Request.delete("boat")
+                .where(ColumnRef.column("name")
                         .like("Kes%")
-                        .or(ColumnTerm.column("name").in("Kestrel", "Merlin")))
+                        .or(ColumnRef.column("name").in("Kestrel", "Merlin")))
                 .atMost(1)
-                .unasked("Kestrel is gone"));
-        vacancy.carryOut(Request.from("pass")
+                .withoutConfirmation("Kestrel is gone"));
+        vacancy.execute(Request.delete("pass")
                         .key("Ilka Brandvold")
                         .because("Ilka Brandvold asked")
                         .expect(1))
                 .receiptOrThrow();
-        vacancy.carryOut(Request.from("gate")
-                        .where(ColumnTerm.column("holder").equalTo("Tomas Reed"))
+        vacancy.execute(Request.delete("gate")
+                        .where(ColumnRef.column("holder").equalTo("Tomas Reed"))
                         .expect(1))
                 .receiptOrThrow();
-        vacancy.carryOut(Request.from("skipper")
-                .where(ColumnTerm.column("email").equalTo("jonas@harbour.example"))
+        vacancy.execute(Request.delete("skipper")
+                .where(ColumnRef.column("email").equalTo("jonas@harbour.example"))
                 .expect(1));
         vacancy.archive().holdRow("pass", "Tomas Reed", "the case of Tomas Reed");
         // Nobody has this key, and the reason names it all the same.
-        vacancy.carryOut(Request.from("pass")
+        vacancy.execute(Request.delete("pass")
                 .key("Ilka Brandvold")
                 .because("Ilka Brandvold asks again")
                 .expect(2));
-        vacancy.carryOut(Request.from("pass")
+        vacancy.execute(Request.delete("pass")
                 .key("Ann")
                 .reassign("gate.holder", "Tomas Reed")
-                .unasked("to Tomas Reed"));
+                .withoutConfirmation("to Tomas Reed"));
 
         String everything =
                 ArchiveTest.contents(bench.database(), OWN).toString().toLowerCase(Locale.ROOT);
@@ -356,13 +358,12 @@ class TrailTest {
         assertThat(told(other.history().of("pass", "Ilka Brandvold"))).isEmpty();
 
         List<Request> images = Stream.of("boat", "pass", "gate")
-                .map(table ->
-                        Request.from(table).everyRow().fromArchive(Images.any()).purging())
+                .map(table -> Request.purge(table).everyRow())
                 .toList();
-        images.forEach(purge ->
-                vacancy.carryOut(purge.unasked("asked to be forgotten")).receiptOrThrow());
+        images.forEach(purge -> vacancy.execute(purge.withoutConfirmation("asked to be forgotten"))
+                .receiptOrThrow());
         vacancy.trail().seal();
-        assertThat(vacancy.trail().verify().sound()).isTrue();
+        assertThat(vacancy.trail().verify().verified()).isTrue();
         assertThat(ArchiveTest.contents(bench.database(), List.of("vacancy_image", "vacancy_part"))
                         .toString())
                 .doesNotContain("Osprey", "Brandvold");
@@ -373,14 +374,14 @@ class TrailTest {
         Bench bench = withPasses(engine);
         Vacancy vacancy = on(bench, personal(), builder -> builder);
 
-        vacancy.carryOut(Request.from("pass")
+        vacancy.execute(Request.delete("pass")
                         .key("Ann")
                         .because("Ann and Annette left")
                         .expect(1))
                 .receiptOrThrow();
 
         TrailEntry entry = told(vacancy.history()).get(0);
-        assertThat(entry.traces().get(0).keys()).containsExactly("(personal)");
+        assertThat(entry.affected().get(0).keys()).containsExactly("(personal)");
         assertThat(entry.because()).isEqualTo("(personal) and Annette left");
     }
 
@@ -395,25 +396,25 @@ class TrailTest {
                 builder -> builder.listener(new Listener() {
                     @Override
                     public void ended(Request request, Outcome outcome) {
-                        heard.add(outcome.state());
+                        heard.add(outcome.state().word());
                     }
 
                     @Override
-                    public void unwritten(TrailEntry entry) {
+                    public void entryNotWritten(TrailEntry entry) {
                         unwritten.add(entry);
                     }
                 }));
         try (Connection connection = bench.database().connect()) {
             connection.setAutoCommit(false);
             Vacancy within = vacancy.within(connection);
-            within.carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
-            within.carryOut(Request.from("skipper").key(1).expect(1));
+            within.execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
+            within.execute(Request.delete("skipper").key(1).expect(1));
             assertThat(heard).containsExactly("blocked");
             connection.rollback();
             within.rolledBack();
             assertThat(heard).containsExactly("blocked");
 
-            within.carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
+            within.execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
             connection.commit();
             within.committed();
             within.committed();
@@ -424,20 +425,20 @@ class TrailTest {
         assertThat(told(vacancy.history())).hasSize(1);
         assertThat(vacancy.trail().verify().unsealed()).isEqualTo(1);
         assertThat(vacancy.trail().seal().position()).isEqualTo(1);
-        assertThat(vacancy.trail().verify()).returns(0L, Verification::unsealed).returns(true, Verification::sound);
+        assertThat(vacancy.trail().verify()).returns(0L, Verification::unsealed).returns(true, Verification::verified);
     }
 
     @OnEveryEngine
     void otherSystemsFollowThroughTheOutbox(Engine engine) throws Exception {
         Bench bench = ArchiveTest.bench(engine);
         Vacancy vacancy = on(bench, RuleBook.build(book -> book.outbox("/harbour/office")), builder -> builder);
-        Receipt first = vacancy.carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
-        vacancy.carryOut(Request.from("skipper").key(1).expect(1));
-        vacancy.carryOut(Request.from("sticker").key(4).expect(1)).receiptOrThrow();
+        Receipt first = vacancy.execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
+        vacancy.execute(Request.delete("skipper").key(1).expect(1));
+        vacancy.execute(Request.delete("sticker").key(4).expect(1)).receiptOrThrow();
         try (Connection connection = bench.database().connect()) {
             connection.setAutoCommit(false);
             vacancy.within(connection)
-                    .carryOut(Request.from("sticker").key(3).expect(1))
+                    .execute(Request.delete("sticker").key(3).expect(1))
                     .receiptOrThrow();
             connection.rollback();
         }
@@ -449,7 +450,8 @@ class TrailTest {
         assertThat(event.path("source").asText()).isEqualTo("/harbour/office");
         assertThat(event.path("type").asText()).isEqualTo("io.vacancy.erase");
         assertThat(event.path("subject").asText()).isEqualTo("boat");
-        assertThat(event.path("data").path("receipt").asText()).isEqualTo(first.id());
+        assertThat(event.path("data").path("receipt").asText())
+                .isEqualTo(first.id().value());
 
         // A reader that fails at the second has taken the first.
         List<String> read = new ArrayList<>();
@@ -469,7 +471,7 @@ class TrailTest {
     void tablesOfAnOlderVersionAreBroughtUpToDate(Engine engine) {
         Bench bench = ArchiveTest.bench(engine);
         Receipt gone =
-                bench.vacancy().carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
+                bench.vacancy().execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
         bench.database()
                 .run(
                         "DROP TABLE vacancy_trail",
@@ -478,20 +480,21 @@ class TrailTest {
                         "DROP TABLE vacancy_unsealed",
                         "DROP TABLE vacancy_head",
                         "DROP TABLE vacancy_outbox",
+                        "DROP TABLE vacancy_request",
                         "UPDATE vacancy_version SET version = 1");
         Vacancy vacancy = on(bench, RuleBook.empty(), builder -> builder);
 
         // Going on would keep nothing.
-        assertThatThrownBy(() -> vacancy.carryOut(Request.from("boat").key(2).expect(1)))
+        assertThatThrownBy(() -> vacancy.execute(Request.delete("boat").key(2).expect(1)))
                 .isInstanceOf(MisuseException.class)
                 .hasMessageContaining("version 1");
         assertThat(vacancy.archive().setUp()).isNotEmpty().noneMatch(sql -> sql.contains("vacancy_image"));
         assertThat(vacancy.archive().setUp()).isEmpty();
 
-        answered(vacancy, vacancy.previewRestore(Restore.of(gone.id())), "yes").receiptOrThrow();
+        answered(vacancy, vacancy.preview(Request.restore(gone.id())), "yes").receiptOrThrow();
         assertThat(bench.count("boat")).isEqualTo(3);
         assertThat(told(vacancy.history())).hasSize(1);
-        assertThat(vacancy.trail().verify().sound()).isTrue();
+        assertThat(vacancy.trail().verify().verified()).isTrue();
     }
 
     /** Who and when stand in several places, and are the same everywhere. */
@@ -509,15 +512,15 @@ class TrailTest {
                 bench,
                 RuleBook.build(book -> book.table("berth", t -> t.marker(
                                 Marker.date("gone_at").who("gone_by").receipt("gone_with"))
-                        .stamps("changed_by", "changed_at"))),
+                        .auditColumns("changed_by", "changed_at"))),
                 builder -> builder.clock(Clock.tick(Clock.systemUTC(), Duration.ofNanos(1))));
         vacancy.archive().setUp();
         Receipt receipt =
-                vacancy.carryOut(Request.from("berth").key(1).soft().expect(1)).receiptOrThrow();
+                vacancy.execute(Request.softDelete("berth").key(1).expect(1)).receiptOrThrow();
 
         TrailEntry entry = told(vacancy.history()).get(0);
         Row row;
-        try (Stream<Row> rows = vacancy.rows(Request.from("berth").key(1).withMarked())) {
+        try (Stream<Row> rows = vacancy.rows(Request.delete("berth").key(1).includingMarked())) {
             row = rows.findFirst().orElseThrow();
         }
 
@@ -527,8 +530,8 @@ class TrailTest {
         assertThat(row.get("changed_at")).isEqualTo(at);
         assertThat(List.of(row.text("gone_by"), row.text("changed_by"), receipt.by(), entry.by()))
                 .containsOnly("Mira Holm");
-        assertThat(List.of(row.text("gone_with"), receipt.id())).containsOnly(String.valueOf(entry.receipt()));
-        assertThat(vacancy.archive().receipt(receipt.id()).get(0))
+        assertThat(List.of(row.text("gone_with"), receipt.id().value())).containsOnly(String.valueOf(entry.receipt()));
+        assertThat(vacancy.archive().documents(receipt.id()).get(0))
                 .contains(receipt.at().toString());
     }
 
@@ -536,13 +539,14 @@ class TrailTest {
     void everyPartOfAReceiptHasItsEntry(Engine engine) {
         Bench bench = ArchiveTest.bench(engine);
         Receipt first =
-                bench.vacancy().carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
+                bench.vacancy().execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
         bench.vacancy()
-                .carryOut(Request.from("boat").key(2).continuing(first.id()).expect(1))
+                .continuing(first.id())
+                .execute(Request.delete("boat").key(2).expect(1))
                 .receiptOrThrow();
 
         assertThat(told(bench.vacancy().history().receipt(first.id())))
-                .extracting(TrailEntry::part, entry -> entry.traces().get(0).keys())
+                .extracting(TrailEntry::part, entry -> entry.affected().get(0).keys())
                 .containsExactly(tuple(2, List.of("2")), tuple(1, List.of("1")));
     }
 
@@ -554,11 +558,14 @@ class TrailTest {
                 "INSERT INTO slip VALUES ('a', 1), ('A', 2), ('" + "x".repeat(290) + "', 3), ('" + "x".repeat(289)
                         + "y', 3)");
         bench.vacancy().archive().setUp();
-        bench.vacancy().carryOut(Request.from("slip").everyRow().expect(4)).receiptOrThrow();
+        bench.vacancy()
+                .execute(Request.delete("slip").everyRow().withoutConfirmation("a test"))
+                .receiptOrThrow();
         bench.database().run("INSERT INTO slip VALUES ('a', 1)");
         bench.vacancy()
-                .carryOut(
-                        Request.from("slip").key(Key.of("code", "a", "side", 1)).expect(1))
+                .execute(Request.delete("slip")
+                        .key(Key.of("code", "a", "side", 1))
+                        .expect(1))
                 .receiptOrThrow();
 
         History history = bench.vacancy().history();
@@ -570,7 +577,7 @@ class TrailTest {
         assertThat(told(history.of("slip", Key.of("side", 3, "code", "x".repeat(288) + "zz"))))
                 .isEmpty();
         assertThat(told(history.of("slip"))).hasSize(2);
-        assertThat(bench.vacancy().trail().verify().sound()).isTrue();
+        assertThat(bench.vacancy().trail().verify().verified()).isTrue();
     }
 
     @OnEveryEngine
@@ -579,7 +586,7 @@ class TrailTest {
         Vacancy vacancy = Vacancy.on(JdbcStore.of(bench.database().source()))
                 .actor(() -> "x".repeat(256))
                 .open();
-        assertThatThrownBy(() -> vacancy.carryOut(Request.from("boat").key(1).expect(1)))
+        assertThatThrownBy(() -> vacancy.execute(Request.delete("boat").key(1).expect(1)))
                 .isInstanceOf(MisuseException.class)
                 .hasMessageContaining("256 characters");
         assertThat(bench.count("boat")).isEqualTo(3);
@@ -591,22 +598,22 @@ class TrailTest {
         Bench bench = ArchiveTest.bench(engine);
         bench.database().run("DELETE FROM vacancy_head");
 
-        assertThat(bench.vacancy().carryOut(Request.from("boat").key(1).expect(1)))
+        assertThat(bench.vacancy().execute(Request.delete("boat").key(1).expect(1)))
                 .isInstanceOf(Outcome.Done.class);
 
         assertThatThrownBy(() -> bench.vacancy().trail().seal())
                 .isInstanceOf(MisuseException.class)
                 .hasMessageContaining("head of the trail is gone");
         assertThat(bench.vacancy().trail().verify())
-                .returns(false, Verification::sound)
+                .returns(false, Verification::verified)
                 .returns(1L, Verification::unsealed);
     }
 
     @OnEveryEngine
     void onlyWhoMaySeeATableHearsOfIt(Engine engine) {
         Bench bench = ArchiveTest.bench(engine);
-        bench.vacancy().carryOut(Request.from("boat").key(1).expect(1)).receiptOrThrow();
-        bench.vacancy().carryOut(Request.from("sticker").key(4).expect(1)).receiptOrThrow();
+        bench.vacancy().execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
+        bench.vacancy().execute(Request.delete("sticker").key(4).expect(1)).receiptOrThrow();
         Vacancy clerk = on(
                 bench,
                 RuleBook.empty(),
@@ -616,7 +623,7 @@ class TrailTest {
                 bench,
                 RuleBook.empty(),
                 builder -> builder.scope(() -> table -> table.name().name().equals("boat")
-                        ? ColumnTerm.column("skipper_id").equalTo(1)
+                        ? ColumnRef.column("skipper_id").equalTo(1)
                         : null));
 
         for (Vacancy vacancy : List.of(clerk, tenant)) {

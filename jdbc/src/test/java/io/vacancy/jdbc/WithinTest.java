@@ -33,7 +33,7 @@ class WithinTest {
 
             Outcome outcome = bench.vacancy()
                     .within(connection)
-                    .carryOut(Request.from("boat").key(17).expect(1));
+                    .execute(Request.delete("boat").key(17).expect(1));
             assertThat(outcome).isInstanceOf(Outcome.Done.class);
             connection.rollback();
             assertThat(bench.count("boat")).isEqualTo(8);
@@ -41,7 +41,7 @@ class WithinTest {
             execute(connection, "UPDATE yard SET name = 'Slip and Daughters' WHERE id = 1");
             bench.vacancy()
                     .within(connection)
-                    .carryOut(Request.from("boat").key(17).expect(1))
+                    .execute(Request.delete("boat").key(17).expect(1))
                     .receiptOrThrow();
             connection.commit();
         }
@@ -58,15 +58,15 @@ class WithinTest {
 
             assertThat(bench.vacancy()
                             .within(connection)
-                            .carryOut(Request.from("boat").key(14).expect(1)))
+                            .execute(Request.delete("boat").key(14).expect(1)))
                     .isInstanceOf(Outcome.Blocked.class);
             assertThat(bench.vacancy()
                             .within(connection)
-                            .carryOut(Request.from("boat").keys(11, 12).expect(1)))
+                            .execute(Request.delete("boat").keys(11, 12).expect(1)))
                     .isInstanceOf(Outcome.Refused.class);
             assertThat(bench.vacancy()
                             .within(connection)
-                            .preview(Request.from("boat").key(17))
+                            .preview(Request.delete("boat").key(17))
                             .state())
                     .isEqualTo(Preview.State.READY);
             connection.commit();
@@ -89,14 +89,14 @@ class WithinTest {
             for (int time = 0; time < 2; time++) {
                 bench.vacancy()
                         .within(connection)
-                        .carryOut(Request.from("fee").keys(keys).expect(2_000))
+                        .execute(Request.delete("fee").keys(keys).expect(2_000))
                         .receiptOrThrow();
                 connection.rollback();
             }
             assertThat(bench.count("fee")).isEqualTo(2_009);
             bench.vacancy()
                     .within(connection)
-                    .carryOut(Request.from("fee").keys(keys).expect(2_000))
+                    .execute(Request.delete("fee").keys(keys).expect(2_000))
                     .receiptOrThrow();
             connection.commit();
         }
@@ -119,11 +119,11 @@ class WithinTest {
             Vacancy within = declared.within(connection);
             if (engine == Engine.SQLITE) {
                 // One writer at a time, who cannot begin on an old snapshot.
-                assertThat(within.carryOut(Request.from("boat").key(15).expect(1)))
+                assertThat(within.execute(Request.delete("boat").key(15).expect(1)))
                         .isInstanceOf(Outcome.Done.class);
             } else {
                 assertThatThrownBy(() ->
-                                within.carryOut(Request.from("boat").key(15).expect(1)))
+                                within.execute(Request.delete("boat").key(15).expect(1)))
                         .isInstanceOf(MisuseException.class)
                         .hasMessageContaining("before the locks");
             }
@@ -138,10 +138,10 @@ class WithinTest {
         try (Connection connection = bench.database().connect()) {
             connection.setAutoCommit(false);
             Vacancy within = bench.vacancy().within(connection);
-            try (Stream<Row> boats = within.rows(Request.from("boat").everyRow())) {
+            try (Stream<Row> boats = within.rows(Request.delete("boat").everyRow())) {
                 assertThat(boats.count()).isEqualTo(8);
                 execute(connection, "UPDATE yard SET name = 'Slip and Daughters' WHERE id = 1");
-                within.carryOut(Request.from("boat").key(17).expect(1)).receiptOrThrow();
+                within.execute(Request.delete("boat").key(17).expect(1)).receiptOrThrow();
             }
             connection.commit();
         }
@@ -177,7 +177,7 @@ class WithinTest {
                     });
             bench.vacancy()
                     .within(proxy)
-                    .carryOut(Request.from("boat").key(17).expect(1))
+                    .execute(Request.delete("boat").key(17).expect(1))
                     .receiptOrThrow();
             connection.commit();
         }

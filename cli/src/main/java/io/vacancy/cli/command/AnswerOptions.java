@@ -7,6 +7,7 @@ import io.vacancy.preview.Preview.State;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
 import io.vacancy.question.Question.Strength;
+import io.vacancy.request.Request;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -15,7 +16,7 @@ import picocli.CommandLine.Option;
 final class AnswerOptions {
 
     @Mixin
-    private final WhoOptions who = new WhoOptions();
+    private final ActorOptions who = new ActorOptions();
 
     @Option(names = "--yes", description = "Say yes to a yes/no question without being asked.")
     private boolean yes;
@@ -29,7 +30,7 @@ final class AnswerOptions {
             description = "Carry out only what an earlier preview with this fingerprint showed.")
     private @Nullable String fingerprint;
 
-    WhoOptions who() {
+    ActorOptions who() {
         return who;
     }
 
@@ -43,36 +44,38 @@ final class AnswerOptions {
         return fingerprint != null && preview.state() == State.READY && !fingerprint.equals(preview.fingerprint());
     }
 
-    /**
-     * The answer to what a preview shows.
-     *
-     * @param expected whether the number of rows was said beforehand, which stands for a yes
-     * @throws MisuseException if nobody can be asked
-     */
-    Answer given(Preview preview, boolean expected, Screen screen) {
-        Question question = preview.question();
-        return question.answer(preview.state() == State.READY ? reply(question, expected, screen) : null);
+    /** The request with what is said of questions beforehand. */
+    Request in(Request request) {
+        return yes ? request.acceptUnasked() : request;
     }
 
-    private @Nullable String reply(Question question, boolean expected, Screen screen) {
-        if (answer != null || question.strength() == Strength.NONE) {
-            return answer;
+    /**
+     * The answer to what a preview shows; null where the request itself waives the question.
+     *
+     * @throws MisuseException if an answer is needed, and nobody can be asked
+     */
+    @Nullable
+    Answer given(Preview preview, Screen screen) {
+        Question question = preview.question();
+        if (preview.state() != State.READY || answer != null || question.asksNothing()) {
+            return question.answer(answer);
         }
-        boolean waived = yes || expected;
+        Request request = preview.request();
+        boolean waived = request.acceptedUnasked() || request.limits().expect() != null;
         if (waived && question.strength() == Strength.YES_NO) {
-            return question.awaited();
+            return null;
         }
         if (!screen.terminal()) {
             throw new MisuseException(
-                    "Nobody can be asked: \"" + question.title() + "\" needs an answer, and there is no terminal.",
+                    "Confirmation is needed for \"" + question.title() + "\", and there is no terminal.",
                     question.strength() == Strength.YES_NO
                             ? "Give --yes, --answer TEXT, or --expect N with the number of selected rows."
-                            : "It wants " + wanted(question) + "; --yes and --expect are not enough for it. Give"
+                            : "It requires " + wanted(question) + " so --yes and --expect are not enough. Give"
                                     + " --answer \"" + question.awaited() + "\".");
         }
         screen.tell(screen.ink().strong(question.title()));
         question.consequences().forEach(sentence -> screen.tell("  " + sentence));
-        return screen.ask("Type " + wanted(question) + " to go ahead, anything else to leave it: ");
+        return question.answer(screen.ask("Type " + wanted(question) + " to go ahead, anything else to leave it: "));
     }
 
     private static String wanted(Question question) {

@@ -3,10 +3,10 @@ package io.vacancy.cli.command;
 import io.vacancy.advice.Advice;
 import io.vacancy.advice.Advisor;
 import io.vacancy.cli.ExitCode;
-import io.vacancy.cli.screen.Ink;
+import io.vacancy.cli.screen.AnsiStyle;
 import io.vacancy.cli.screen.Screen;
-import io.vacancy.rules.Problem;
-import io.vacancy.rules.Rules;
+import io.vacancy.failure.Problem;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.store.Store;
 import io.vacancy.text.json.JsonWriter;
 import java.util.List;
@@ -32,7 +32,7 @@ final class CheckCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Store store = database.store();
-        Rules rules = Rules.check(database.ruleBook(), store.schema());
+        ResolvedRules rules = ResolvedRules.check(database.ruleBook(), store.schema());
         boolean wrong = rules.problems().stream().anyMatch(Problem::error);
         // Beside errors only what may mend one of them is told.
         List<Advice> advice = new Advisor(rules, store)
@@ -47,8 +47,8 @@ final class CheckCommand implements Callable<Integer> {
         return wrong ? ExitCode.FOUND_WRONG : ExitCode.DONE;
     }
 
-    private void show(Rules rules, List<Advice> advice) {
-        Ink ink = screen.ink();
+    private void show(ResolvedRules rules, List<Advice> advice) {
+        AnsiStyle ink = screen.ink();
         for (Problem problem : rules.problems()) {
             screen.print((problem.error() ? ink.problem("! wrong  ") : ink.aside("  note   ")) + problem);
         }

@@ -1,6 +1,5 @@
 package io.vacancy.cli.command;
 
-import io.vacancy.Opening;
 import io.vacancy.Vacancy;
 import io.vacancy.cli.database.NamedDatabase;
 import io.vacancy.cli.screen.Screen;
@@ -79,12 +78,12 @@ final class DatabaseOptions {
 
     /** Opens it for somebody who only looks. */
     Vacancy open(Screen screen) {
-        return open(new WhoOptions(), screen);
+        return open(new ActorOptions(), screen);
     }
 
     /** Opens it, in the name of the one who asks. */
-    Vacancy open(WhoOptions who, Screen screen) {
-        Opening opening = Vacancy.on(store())
+    Vacancy open(ActorOptions who, Screen screen) {
+        Vacancy.Builder opening = Vacancy.on(store())
                 .rules(ruleBook())
                 .listener(screen.progress())
                 .actor(who::by)

@@ -50,7 +50,7 @@ final class DeleteCommand implements Callable<Integer> {
             names = "--save-to",
             paramLabel = "FILE",
             description = "Write every row that goes, and every link that changes, to a new file of JSON Lines before"
-                    + " anything does; restore --from brings it back.")
+                    + " anything does; restore --from restores it.")
     private @Nullable Path saveTo;
 
     DeleteCommand(Screen screen) {
@@ -61,25 +61,24 @@ final class DeleteCommand implements Callable<Integer> {
     public Integer call() {
         selection.check();
         mode.check();
-        Asking asking = new Asking(screen, output.json(), answers);
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers);
         Vacancy vacancy = database.open(answers.who(), screen);
-        Request request = mode.in(selection.request(vacancy));
+        Request request = answers.in(selection.request(vacancy, mode));
         return asking.tell(vacancy, asked(vacancy, request, asking));
     }
 
     /** Whoever says no to several rows may leave some of them out and be asked again. */
-    private Outcome asked(Vacancy vacancy, Request first, Asking asking) {
+    private Outcome asked(Vacancy vacancy, Request first, ConfirmationFlow asking) {
         Request request = first;
         while (true) {
             Request looked = request;
             Preview preview = screen.working(() -> vacancy.preview(looked));
-            Outcome outcome =
-                    asking.outcome(vacancy, preview, selection.expects(), answer -> carryOut(vacancy, preview, answer));
+            Outcome outcome = asking.outcome(vacancy, preview, (shown, answer) -> execute(vacancy, shown, answer));
             boolean again = outcome instanceof Outcome.Declined
                     && answers.none()
                     && selection.mayBeSeveral()
-                    && preview.findings().selected() > 1;
-            Request narrowed = again ? narrowed(vacancy, request) : null;
+                    && preview.impact().selected() > 1;
+            Request narrowed = again ? narrowed(vacancy, request, preview) : null;
             if (narrowed == null) {
                 return outcome;
             }
@@ -88,8 +87,8 @@ final class DeleteCommand implements Callable<Integer> {
     }
 
     /** The same request about fewer rows, or null if all of them are to be left. */
-    private @Nullable Request narrowed(Vacancy vacancy, Request request) {
-        Table table = vacancy.schema().table(request.table());
+    private @Nullable Request narrowed(Vacancy vacancy, Request request, Preview preview) {
+        Table table = vacancy.schema().table(preview.table());
         while (true) {
             String further =
                     screen.ask("Not these? A further condition asks again about fewer rows; nothing leaves them all: ");
@@ -106,29 +105,27 @@ final class DeleteCommand implements Callable<Integer> {
         }
     }
 
-    private Outcome carryOut(Vacancy vacancy, Preview preview, Answer given) {
-        if (saveTo == null) {
-            return handing(vacancy, preview, given);
-        }
-        try (SavedFileWriter file = new SavedFileWriter(saveTo)) {
-            Outcome outcome = handing(vacancy.savingTo(file), preview, given);
-            if (outcome instanceof Outcome.Done) {
-                file.keep();
+    /** The files get their names with the commit; what is not complete by then is removed. */
+    private Outcome execute(Vacancy vacancy, Preview preview, @Nullable Answer answer) {
+        if (saveTo != null) {
+            try (SavedFileWriter file = new SavedFileWriter(saveTo)) {
+                return handingOver(vacancy.saveTo(file), preview, answer);
             }
-            return outcome;
         }
+        return handingOver(vacancy, preview, answer);
     }
 
-    private Outcome handing(Vacancy vacancy, Preview preview, Answer given) {
-        if (recordsTo == null) {
-            return vacancy.carryOut(preview, given);
-        }
-        try (RecordsFile file = new RecordsFile(recordsTo, vacancy.schema().table(preview.table()))) {
-            Outcome outcome = vacancy.handingOver(file).carryOut(preview, given);
-            if (outcome instanceof Outcome.Done) {
-                file.keep();
+    private Outcome handingOver(Vacancy vacancy, Preview preview, @Nullable Answer answer) {
+        if (recordsTo != null) {
+            try (RecordsFile file = new RecordsFile(recordsTo, vacancy.schema().table(preview.table()))) {
+                Outcome outcome =
+                        ConfirmationFlow.executing(vacancy.onEachRow(file)).apply(preview, answer);
+                if (outcome instanceof Outcome.InDoubt) {
+                    file.leave();
+                }
+                return outcome;
             }
-            return outcome;
         }
+        return ConfirmationFlow.executing(vacancy).apply(preview, answer);
     }
 }

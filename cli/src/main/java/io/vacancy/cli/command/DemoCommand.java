@@ -1,8 +1,9 @@
 package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.KeptQuery;
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.database.NamedDatabase;
 import io.vacancy.cli.screen.Screen;
@@ -58,13 +59,14 @@ final class DemoCommand implements Callable<Integer> {
         screen.print("Boats lie at moorings; moorings have fees and power readings. Boats are inspected, keep a");
         screen.print("logbook, and yards work on them. Everything below is a command that you can repeat.");
 
-        title("1. What hangs on a boat? Before anything is deleted, the schema tells.");
+        title("1. What depends on a boat? Before anything is deleted, the schema tells.");
         step("relations", "boat", "--db", db);
 
         title("2. What exactly would go with boat 17? A preview counts it and changes nothing.");
         step("preview", "boat", "--key", "17", "--db", db);
 
-        title("3. A few tables of Vacancy's own, made once: what is erased from then on is kept there for some days.");
+        title(
+                "3. A few tables of Vacancy's own, made once: what is erased from then on is archived there for some days.");
         step("setup", "--db", db);
 
         title("4. Delete it. The question says what a yes does, and a yes holds only for what was shown.");
@@ -82,11 +84,11 @@ final class DemoCommand implements Callable<Integer> {
         title("5. Look again: is it gone? \"Nothing selected\" is an ending of its own, exit code 3.");
         step("preview", "boat", "--key", "17", "--db", db);
 
-        title("6. It was not sold after all. What is kept can be brought back, asked like a deletion.");
-        step("kept", "--rules", rules, "--db", db);
-        String receipt = kept(db);
+        title("6. It was not sold after all. What is archived can be restored, asked like a deletion.");
+        step("archive", "--rules", rules, "--db", db);
+        ReceiptId receipt = archived(db);
         if (receipt != null) {
-            step("restore", receipt, "--yes", "--rules", rules, "--db", db);
+            step("restore", receipt.value(), "--yes", "--rules", rules, "--db", db);
         }
 
         title("7. Boat 14 has inspections, and the schema protects them. Nothing is lost by silence: exit code 4.");
@@ -95,7 +97,7 @@ final class DemoCommand implements Callable<Integer> {
         title("8. It can be marked as having left, and stays: soft delete, as the rule book " + rules + " has it.");
         step("delete", "boat", "--key", "14", "--soft", "--yes", "--rules", rules, "--db", db);
         screen.print("");
-        screen.print("Whoever looks for it now is told so, and it comes back as it was:");
+        screen.print("Whoever looks for it now is told so, and it is restored as it was:");
         step("preview", "boat", "--key", "14", "--rules", rules, "--db", db);
         step("restore", "boat", "--key", "14", "--yes", "--rules", rules, "--db", db);
 
@@ -138,29 +140,29 @@ final class DemoCommand implements Callable<Integer> {
                 db);
         screen.print("");
         screen.print("The entries are sealed, one after the other. Whoever changes one is found out:");
-        step("verify-trail", "--rules", rules, "--db", db);
+        step("history", "verify", "--rules", rules, "--db", db);
 
         title("Yours to try");
         screen.print("  vacancy relations --db " + db);
         screen.print("  vacancy delete skipper --key 2 --db " + db + "     who still has boats");
         screen.print("  vacancy delete fee --every-row --db " + db + "     whose question wants more than a yes");
         screen.print("  vacancy check --rules " + rules + " --db " + db + "     what is worth mending");
-        screen.print("  vacancy active-views --rules " + rules + " --db " + db);
-        screen.print(
-                "  vacancy hold boat --key 14 --because \"case 7\" --db " + db + "     which nobody can erase then");
+        screen.print("  vacancy setup views --rules " + rules + " --db " + db);
+        screen.print("  vacancy archive hold boat --key 14 --because \"case 7\" --db " + db
+                + "     which nobody can erase then");
         screen.print("  vacancy purge --due --rules " + rules + " --db " + db);
         screen.print("  vacancy history --rules " + rules + " --db " + db + "     everything, newest first");
         screen.print("  vacancy delete pier --key 3 --db " + db + " --format json --yes");
         return ExitCode.DONE;
     }
 
-    /** The receipt of what can be brought back, or null where nothing was deleted. */
-    private @Nullable String kept(String db) {
+    /** The receipt of what can be restored, or null where nothing was deleted. */
+    private @Nullable ReceiptId archived(String db) {
         Vacancy vacancy = Vacancy.on(JdbcStore.of(NamedDatabase.open(db, null, null)))
                 .actor(() -> "the demo")
                 .open();
-        try (Stream<Kept> kept = vacancy.archive().kept(KeptQuery.all())) {
-            return kept.findFirst().map(Kept::receipt).orElse(null);
+        try (Stream<ArchivedRows> kept = vacancy.archive().rows(ArchiveQuery.all())) {
+            return kept.findFirst().map(ArchivedRows::receipt).orElse(null);
         }
     }
 

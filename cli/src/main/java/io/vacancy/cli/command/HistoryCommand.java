@@ -2,6 +2,7 @@ package io.vacancy.cli.command;
 
 import io.vacancy.History;
 import io.vacancy.Vacancy;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.command.OutputOptions.Format;
 import io.vacancy.cli.screen.HistoryScreen;
@@ -54,7 +55,8 @@ final class HistoryCommand implements Callable<Integer> {
     @Option(
             names = "--kind",
             paramLabel = "KIND",
-            description = "Only erase, soft-delete, restore, replace, purge, unlink, hold or release.")
+            description =
+                    "Only erase, soft-delete, restore, replace, purge, truncate, unlink-orphans, hold or release.")
     private @Nullable String kind;
 
     @Option(
@@ -105,11 +107,11 @@ final class HistoryCommand implements Callable<Integer> {
             history = key == null ? history.of(table) : history.of(table, key);
         }
         history = who == null ? history : history.by(who);
-        history = receipt == null ? history : history.receipt(receipt);
+        history = receipt == null ? history : history.receipt(ReceiptId.of(receipt));
         history = kind == null ? history : history.kind(word("--kind", kind, Kind.values(), Kind::word));
         history = ending == null ? history : history.ending(word("--ending", ending, Ending.values(), Ending::word));
-        history = since == null ? history : history.since(KeptCommand.time(since));
-        history = before == null ? history : history.before(KeptCommand.time(before));
+        history = since == null ? history : history.since(ArchiveCommand.time(since));
+        history = before == null ? history : history.before(ArchiveCommand.time(before));
         return after == null ? history : history.after(after);
     }
 
@@ -118,7 +120,7 @@ final class HistoryCommand implements Callable<Integer> {
                 .filter(each -> word.apply(each).equals(given))
                 .findFirst()
                 .orElseThrow(() -> new MisuseException(
-                        option + " " + given + " is not known.",
+                        option + " " + given + " is unknown.",
                         "Write one of " + Arrays.stream(known).map(word).collect(Collectors.joining(", ")) + "."));
     }
 

@@ -5,8 +5,8 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.OrphansScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
+import io.vacancy.preview.RowSample;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Relation;
 import io.vacancy.text.json.JsonWriter;
@@ -33,7 +33,7 @@ final class OrphansCommand implements Callable<Integer> {
             description = "One relation, such as fee.mooring_id; all unless given.")
     private @Nullable String relation;
 
-    @Option(names = "--erase", description = "Erase them, with what hangs on them.")
+    @Option(names = "--erase", description = "Erase them, with what depends on them.")
     private boolean erase;
 
     @Option(names = "--set-null", description = "Keep them, and set their link to NULL.")
@@ -69,8 +69,8 @@ final class OrphansCommand implements Callable<Integer> {
     }
 
     private int list(Vacancy vacancy, boolean json) {
-        Map<Relation, Portion> orphans =
-                screen.working(() -> relation == null ? vacancy.orphans() : vacancy.orphans(relation));
+        Map<Relation, RowSample> orphans = screen.working(() ->
+                relation == null ? vacancy.tables().orphans() : vacancy.tables().orphans(relation));
         if (json) {
             screen.print(new JsonWriter().orphans(orphans));
         } else {
@@ -81,13 +81,12 @@ final class OrphansCommand implements Callable<Integer> {
 
     private int mend(Vacancy vacancy, String of, boolean json) {
         Relation meant = vacancy.schema().relation(of);
-        Request.From from = Request.from(meant.child().toString());
-        Request selected =
-                setNull ? from.orphansSetNull(of) : from.orphansOf(of).erase();
-        Request request = because == null ? selected : selected.because(because);
+        Request selected = setNull
+                ? Request.unlinkOrphans(of)
+                : Request.erase(meant.child().toString()).orphansOf(of);
+        Request request = answers.in(because == null ? selected : selected.because(because));
         Preview preview = screen.working(() -> vacancy.preview(request));
-        Asking asking = new Asking(screen, json, answers);
-        return asking.tell(
-                vacancy, asking.outcome(vacancy, preview, false, answer -> vacancy.carryOut(preview, answer)));
+        ConfirmationFlow asking = new ConfirmationFlow(screen, json, answers);
+        return asking.tell(vacancy, asking.outcome(vacancy, preview));
     }
 }

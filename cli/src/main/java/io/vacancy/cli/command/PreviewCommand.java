@@ -6,9 +6,9 @@ import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.diagram.PreviewDiagram;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.preview.Messages;
 import io.vacancy.preview.Preview;
-import io.vacancy.preview.SparedRow;
-import io.vacancy.preview.Wording;
+import io.vacancy.preview.SkippedRow;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Column;
@@ -56,9 +56,9 @@ final class PreviewCommand implements Callable<Integer> {
     private boolean missing;
 
     @Option(
-            names = "--spared",
-            description = "List every selected row that --on-blocked spare would leave out, with the reason.")
-    private boolean spared;
+            names = "--skipped",
+            description = "List every selected row that --on-blocked skip would leave out, with the reason.")
+    private boolean skipped;
 
     /** A list that is asked for in the place of the preview. */
     private record Listing(String what, List<String> columns, Supplier<Stream<Row>> rows) {}
@@ -75,21 +75,21 @@ final class PreviewCommand implements Callable<Integer> {
         selection.check();
         mode.check();
         diagram.check();
-        long lists = Stream.of(rows, rowsOf != null, missing, spared)
+        long lists = Stream.of(rows, rowsOf != null, missing, skipped)
                 .filter(asked -> asked)
                 .count();
         if (lists > 1) {
             throw new MisuseException(
-                    "Several lists are asked for.", "Ask for one of --rows, --rows-of, --missing and --spared.");
+                    "Several lists are asked for.", "Ask for one of --rows, --rows-of, --missing and --skipped.");
         }
         boolean json = lists == 0 && output.json();
         Vacancy vacancy = database.open(screen);
-        Request request = mode.in(selection.request(vacancy));
+        Request request = selection.request(vacancy, mode);
         if (lists > 0) {
             return list(listing(vacancy, request));
         }
         Preview preview = screen.working(() -> vacancy.preview(request));
-        diagram.write(PreviewDiagram.of(preview, vacancy.rules().with(request.rules(), preview.mode())), screen);
+        diagram.write(PreviewDiagram.of(preview, vacancy.rules().with(request.rules(), preview.operation())), screen);
         if (json) {
             screen.print(new JsonWriter().write(preview));
         } else {
@@ -99,27 +99,27 @@ final class PreviewCommand implements Callable<Integer> {
     }
 
     private Listing listing(Vacancy vacancy, Request request) {
-        Table table = vacancy.schema().table(rowsOf == null ? request.table() : rowsOf);
+        Table table = vacancy.schema().table(rowsOf == null ? String.valueOf(request.table()) : rowsOf);
         List<String> columns = table.columns().stream().map(Column::name).toList();
         if (missing) {
             return new Listing("keys that are not there", table.identity().columns(), () -> vacancy.missing(request));
         }
-        if (spared) {
+        if (skipped) {
             // A space keeps them apart from names of columns.
-            List<String> with = Stream.concat(columns.stream(), Stream.of("spared by", "because of"))
+            List<String> with = Stream.concat(columns.stream(), Stream.of("skipped by", "because of"))
                     .toList();
-            Request sparing = request.onBlocked(OnBlocked.SPARE);
-            return new Listing("rows of " + table + " that are spared", with, () -> vacancy.spared(sparing)
+            Request skipping = request.onBlocked(OnBlocked.SKIP);
+            return new Listing("rows of " + table + " that are skipped", with, () -> vacancy.skipped(skipping)
                     .map(PreviewCommand::reasoned));
         }
         return new Listing("rows of " + table, columns, () -> vacancy.rows(request, table.toString()));
     }
 
-    private static Row reasoned(SparedRow spared) {
-        Map<String, @Nullable Object> values = new LinkedHashMap<>(spared.row().values());
-        values.put("spared by", spared.relation());
-        values.put("because of", spared.reason());
-        return new Row(spared.row().table(), values);
+    private static Row reasoned(SkippedRow skipped) {
+        Map<String, @Nullable Object> values = new LinkedHashMap<>(skipped.row().values());
+        values.put("skipped by", skipped.relation());
+        values.put("because of", skipped.reason());
+        return new Row(skipped.row().table(), values);
     }
 
     private int list(Listing listing) {
@@ -133,8 +133,8 @@ final class PreviewCommand implements Callable<Integer> {
                 ? "There are no " + listing.what() + "."
                 : listed == 1
                         ? "1 " + listing.what().replaceFirst("s ", " ").replaceFirst("that are", "that is") + "."
-                        : Wording.grouped(listed) + " " + listing.what() + ".";
+                        : Messages.grouped(listed) + " " + listing.what() + ".";
         list.tell(told);
-        return listed == 0 && !missing && !spared ? ExitCode.NOTHING : ExitCode.DONE;
+        return listed == 0 && !missing && !skipped ? ExitCode.NOTHING : ExitCode.DONE;
     }
 }

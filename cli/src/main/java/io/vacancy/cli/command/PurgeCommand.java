@@ -1,13 +1,13 @@
 package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
-import io.vacancy.request.Images;
 import io.vacancy.request.Request;
 import java.util.ArrayList;
 import java.util.List;
@@ -18,9 +18,8 @@ import picocli.CommandLine.Option;
 
 @Command(
         name = "purge",
-        description =
-                "Removes for good what is kept: everything of a receipt (purge RECEIPT), the images of selected rows"
-                        + " of a table, or whatever is due. What is held stays.")
+        description = "Removes archived rows for good: everything of a receipt (purge RECEIPT), selected rows"
+                + " of a table, or whatever is due. What is held stays.")
 final class PurgeCommand implements Callable<Integer> {
 
     private final Screen screen;
@@ -30,9 +29,8 @@ final class PurgeCommand implements Callable<Integer> {
 
     @Option(
             names = "--due",
-            description =
-                    "What the rule book need not keep any longer: images, and rows that have been marked as deleted"
-                            + " for long enough, which are erased by all rules. What something stands in the way of stays.")
+            description = "What has expired by the rule book: archived rows, and rows that have been marked as deleted"
+                    + " for long enough, which are erased by all rules. What is blocked stays.")
     private boolean due;
 
     @Mixin
@@ -50,28 +48,26 @@ final class PurgeCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        String receipt = selection.receipt();
+        ReceiptId receipt = selection.receipt();
         if (due && selection.given()) {
-            throw new MisuseException("--due says itself what goes.", "Leave table and selection out.");
+            throw new MisuseException("--due says itself what is purged.", "Leave table and selection out.");
         }
         if (!due && receipt == null) {
             selection.check();
         }
-        Asking asking = new Asking(screen, output.json(), answers);
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers);
         Vacancy vacancy = database.open(answers.who(), screen);
         if (due) {
             return due(vacancy, asking);
         }
         Request request = receipt == null
-                ? selection.request(vacancy).purging()
-                : vacancy.requestFor(receipt)
-                        .fromArchive(Images.of(List.of(receipt)))
-                        .purging();
+                ? selection.request(vacancy, Request::purge)
+                : selection.settled(Request.purge(receipt));
         return asking.tell(vacancy, outcome(vacancy, request, asking));
     }
 
     /** One after the other, each asked about; the worst ending is that of all. */
-    private int due(Vacancy vacancy, Asking asking) {
+    private int due(Vacancy vacancy, ConfirmationFlow asking) {
         List<Request> requests = new ArrayList<>();
         for (Request request : vacancy.archive().due()) {
             if (vacancy.preview(request).state() != State.NOTHING) {
@@ -84,7 +80,7 @@ final class PurgeCommand implements Callable<Integer> {
         }
         int worst = ExitCode.DONE;
         for (Request request : requests) {
-            int code = asking.tell(vacancy, outcome(vacancy, request.because("its time is over"), asking));
+            int code = asking.tell(vacancy, outcome(vacancy, request.because("its retention has expired"), asking));
             worst = worst == ExitCode.DONE ? code : worst;
             if (request != requests.get(requests.size() - 1)) {
                 screen.print("");
@@ -93,8 +89,9 @@ final class PurgeCommand implements Callable<Integer> {
         return worst;
     }
 
-    private Outcome outcome(Vacancy vacancy, Request request, Asking asking) {
-        Preview preview = screen.working(() -> vacancy.preview(request));
-        return asking.outcome(vacancy, preview, selection.expects(), answer -> vacancy.carryOut(preview, answer));
+    private Outcome outcome(Vacancy vacancy, Request request, ConfirmationFlow asking) {
+        Request asked = answers.in(request);
+        Preview preview = screen.working(() -> vacancy.preview(asked));
+        return asking.outcome(vacancy, preview);
     }
 }

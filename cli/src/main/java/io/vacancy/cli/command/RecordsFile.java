@@ -1,10 +1,11 @@
 package io.vacancy.cli.command;
 
 import io.vacancy.failure.MisuseException;
-import io.vacancy.listener.RowTaker;
+import io.vacancy.listener.RowHandler;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import io.vacancy.text.rows.PartFile;
 import io.vacancy.text.rows.RowWriter;
 import java.io.BufferedWriter;
 import java.io.IOException;
@@ -12,41 +13,38 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A file of the records that went: CSV if its name ends in .csv, else JSON Lines. It gets its name only once
- * they are gone; until then, and if they stay, there is at most a file of that name with .part behind it.
+ * A file of the records that are deleted: CSV if its name ends in .csv, else JSON Lines. It gets its name only once they
+ * are committed; until then there is at most a file of that name with .part behind it.
  */
-final class RecordsFile implements RowTaker, AutoCloseable {
+final class RecordsFile implements RowHandler, AutoCloseable {
 
-    private final Path file;
-    private final Path part;
+    private final PartFile file;
+    private final boolean csv;
     private final Table table;
     private @Nullable BufferedWriter out;
     private @Nullable RowWriter rows;
 
     RecordsFile(Path file, Table table) {
-        if (Files.exists(file)) {
-            throw new MisuseException(file + " exists already, and nothing is overwritten.", "Give another name.");
-        }
-        this.file = file;
+        this.file = new PartFile(file);
+        this.csv = file.toString().endsWith(".csv");
         this.table = table;
-        this.part = file.resolveSibling(file.getFileName() + ".part");
     }
 
     @Override
     public void begin() {
         try {
             close();
-            out = Files.newBufferedWriter(part, StandardCharsets.UTF_8);
-            rows = file.toString().endsWith(".csv")
+            out = Files.newBufferedWriter(file.part(), StandardCharsets.UTF_8);
+            rows = csv
                     ? RowWriter.csv(
                             out, table.columns().stream().map(Column::name).toList())
                     : RowWriter.jsonLines(out);
         } catch (IOException failed) {
-            throw new MisuseException("The records cannot be written to " + part + ": " + failed.getMessage() + ".");
+            throw new MisuseException(
+                    "The records cannot be written to " + file.part() + ": " + failed.getMessage() + ".");
         }
     }
 
@@ -57,16 +55,28 @@ final class RecordsFile implements RowTaker, AutoCloseable {
         }
     }
 
-    /** They are gone. */
-    void keep() {
+    @Override
+    public void committed() {
         try {
             if (out != null) {
                 out.close();
                 out = null;
-                Files.move(part, file, StandardCopyOption.ATOMIC_MOVE);
+                file.complete();
             }
         } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
+            throw new UncheckedIOException("the file " + file.part() + " could not be closed", failed);
+        }
+    }
+
+    /** Nobody knows whether they are deleted: what is written stays, with .part behind its name. */
+    void leave() {
+        try {
+            if (out != null) {
+                out.close();
+                out = null;
+            }
+        } catch (IOException failed) {
+            throw new UncheckedIOException("the file " + file.part() + " could not be closed", failed);
         }
     }
 
@@ -76,10 +86,10 @@ final class RecordsFile implements RowTaker, AutoCloseable {
             if (out != null) {
                 out.close();
                 out = null;
-                Files.deleteIfExists(part);
+                file.discard();
             }
         } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
+            throw new UncheckedIOException("the file " + file.part() + " could not be closed", failed);
         }
     }
 }

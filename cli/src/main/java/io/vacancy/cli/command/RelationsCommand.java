@@ -21,7 +21,7 @@ final class RelationsCommand implements Callable<Integer> {
 
     private final Screen screen;
 
-    @Parameters(index = "0", arity = "0..1", paramLabel = "TABLE", description = "Only what hangs on this table.")
+    @Parameters(index = "0", arity = "0..1", paramLabel = "TABLE", description = "Only what depends on this table.")
     private @Nullable String table;
 
     @Mixin
@@ -44,12 +44,12 @@ final class RelationsCommand implements Callable<Integer> {
         Table only = table == null ? null : vacancy.schema().table(table);
         if (diagram.asked()) {
             Set<TableName> drawn = RelationsDiagram.tables(vacancy.rules(), only);
-            Map<TableName, Long> counts = screen.working(() -> vacancy.counts(drawn));
+            Map<TableName, Long> counts = screen.working(() -> vacancy.tables().counts(drawn));
             diagram.write(RelationsDiagram.of(vacancy.rules(), only, counts), screen);
         }
         if (output.json()) {
             screen.print(new JsonWriter()
-                    .relations(vacancy.rules(), only, vacancy.advisor().indexes()));
+                    .relations(vacancy.rules(), only, vacancy.tables().advisor().indexes()));
             return ExitCode.DONE;
         }
         RelationsScreen relations = new RelationsScreen(vacancy, screen.ink());

@@ -3,6 +3,8 @@ package io.vacancy.cli.command;
 import io.vacancy.Vacancy;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.preview.Preview;
+import io.vacancy.request.ReplacementStep;
+import io.vacancy.request.Request;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -50,12 +52,11 @@ final class ReplaceCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         selection.check();
-        Asking asking = new Asking(screen, output.json(), answers);
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers);
         Vacancy vacancy = database.open(answers.who(), screen);
-        Preview preview = screen.working(() ->
-                vacancy.preview(selection.request(vacancy).replacedBy(SelectionOptions.pairs(values, "--set"), from)));
-        return asking.tell(
-                vacancy,
-                asking.outcome(vacancy, preview, selection.expects(), answer -> vacancy.carryOut(preview, answer)));
+        ReplacementStep.Start start = selection.row().with(SelectionOptions.pairs(values, "--set"));
+        Request request = answers.in(selection.settled(from == null ? start.fromNow() : start.from(from)));
+        Preview preview = screen.working(() -> vacancy.preview(request));
+        return asking.tell(vacancy, asking.outcome(vacancy, preview));
     }
 }

@@ -1,13 +1,17 @@
 package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
+import io.vacancy.request.Mode;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
+import io.vacancy.request.ReplacementStep;
 import io.vacancy.request.Request;
+import io.vacancy.request.SelectionStep;
 import io.vacancy.schema.Table;
 import io.vacancy.text.json.JsonReader;
 import io.vacancy.text.rows.KeyFile;
@@ -24,6 +28,7 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
@@ -106,9 +111,9 @@ final class SelectionOptions {
 
     @Option(
             names = "--on-blocked",
-            paramLabel = "refuse|spare",
-            description = "What happens where rows stand in the way: refuse (the default), or spare the selected rows"
-                    + " whose going is blocked and go through with the rest.")
+            paramLabel = "refuse|skip",
+            description = "What happens where rows are blocked: refuse (the default), or skip the selected rows"
+                    + " that are blocked and delete the rest.")
     private String onBlocked = "refuse";
 
     @Option(
@@ -122,15 +127,18 @@ final class SelectionOptions {
     private @Nullable String because;
 
     @Option(
+            names = "--id",
+            paramLabel = "TEXT",
+            description = "An identity of your own for this request: given again, it returns the first receipt and"
+                    + " changes nothing.")
+    private @Nullable String id;
+
+    @Option(
             names = "--wait",
             paramLabel = "SECONDS",
             description =
                     "How long to wait for rows that somebody else holds; as long as the database does unless given.")
     private @Nullable Integer wait;
-
-    boolean expects() {
-        return expect != null;
-    }
 
     /** Refuses what cannot be meant, before any database is opened. */
     void check() {
@@ -175,17 +183,17 @@ final class SelectionOptions {
             throw new MisuseException("--with is for the named deletions of a rule book, and " + table + " is none.");
         }
         if (wait != null && wait < 0) {
-            throw new MisuseException("Nobody can wait for --wait " + wait + " seconds.");
+            throw new MisuseException("--wait must be 0 or more seconds, not " + wait + ".");
         }
         if (Arrays.stream(OnBlocked.values()).noneMatch(known -> known.word().equals(onBlocked))) {
-            throw new MisuseException("--on-blocked " + onBlocked + " is unknown.", "Give refuse or spare.");
+            throw new MisuseException("--on-blocked " + onBlocked + " is unknown.", "Give refuse or skip.");
         }
         limits();
     }
 
     /** The receipt that stands in the place of a table, or null. */
     @Nullable
-    String receipt() {
+    ReceiptId receipt() {
         return keys.isEmpty() ? receiptWithKeys() : null;
     }
 
@@ -200,8 +208,8 @@ final class SelectionOptions {
     }
 
     /** The keys that are given, as texts. */
-    Object[] keys() {
-        return keys.toArray();
+    List<String> keys() {
+        return List.copyOf(keys);
     }
 
     static boolean isReceipt(String written) {
@@ -210,9 +218,9 @@ final class SelectionOptions {
 
     /** The same, whatever keys are given with it. */
     @Nullable
-    String receiptWithKeys() {
+    ReceiptId receiptWithKeys() {
         boolean alone = keysFrom == null && matches.isEmpty() && where == null && !everyRow;
-        return alone && RECEIPT.matcher(table).matches() ? table : null;
+        return alone && RECEIPT.matcher(table).matches() ? ReceiptId.of(table) : null;
     }
 
     private boolean named() {
@@ -223,9 +231,47 @@ final class SelectionOptions {
         return new Limits(expect, atMost, atMostInAll, atMostPercent);
     }
 
-    /** The request, whose names and values are looked up in the database. */
-    Request request(Vacancy vacancy) {
-        Request request = selected(vacancy);
+    /** The request to delete, whose names and values are looked up in the database. */
+    Request request(Vacancy vacancy, ModeOptions mode) {
+        if (atOnce) {
+            if (mode.mode() == Mode.SOFT_DELETE) {
+                throw new MisuseException(
+                        "--at-once erases the rows, and --soft marks them.", "Leave one of them out.");
+            }
+            return mode.in(settled(Request.truncate(table)));
+        }
+        Request selected = named() ? named(vacancy, mode.mode()) : selected(vacancy, mode.of(table));
+        return mode.in(narrowed(selected));
+    }
+
+    /** The request of another operation. */
+    Request request(Vacancy vacancy, Function<String, SelectionStep> operation) {
+        if (named() || atOnce) {
+            throw new MisuseException(
+                    (named() ? "A named deletion" : "--at-once") + " is for what is deleted.",
+                    "Select by --key, --match, --where or --every-row.");
+        }
+        return narrowed(selected(vacancy, operation.apply(table)));
+    }
+
+    /** The row that a successor takes the place of. */
+    ReplacementStep.Row row() {
+        ReplacementStep step = Request.replace(table);
+        if (keys.size() == 1 && where == null) {
+            return step.key(keys.get(0));
+        }
+        if (!matches.isEmpty() && where == null) {
+            return step.matching(pairs(matches, "--match"));
+        }
+        if (where != null && onlyWhere()) {
+            return step.where(condition(where));
+        }
+        throw new MisuseException(
+                "A successor takes the place of one row.", "Select it by one --key, by --match, or by --where.");
+    }
+
+    private Request narrowed(Request selected) {
+        Request request = selected;
         if (where != null && !onlyWhere()) {
             request = request.and(condition(where));
         }
@@ -242,10 +288,11 @@ final class SelectionOptions {
 
     /** A request with all that is not about which rows are meant. */
     Request settled(Request request) {
-        Request settled = onBlocked.equals(OnBlocked.SPARE.word()) ? request.onBlocked(OnBlocked.SPARE) : request;
+        Request settled = onBlocked.equals(OnBlocked.SKIP.word()) ? request.onBlocked(OnBlocked.SKIP) : request;
         settled = because == null ? settled : settled.because(because);
-        settled = wait == null ? settled : settled.waitAtMost(Duration.ofSeconds(wait));
-        return settled.limitedTo(limits().stricter(settled.limits()));
+        settled = id == null ? settled : settled.id(id);
+        settled = wait == null ? settled : settled.lockTimeout(Duration.ofSeconds(wait));
+        return settled.limits(limits().stricter(settled.limits()));
     }
 
     private boolean onlyWhere() {
@@ -257,24 +304,24 @@ final class SelectionOptions {
         return (where != null || named() || keysFrom != null || everyRow || keys.size() > 1) && !atOnce;
     }
 
-    private Request selected(Vacancy vacancy) {
-        if (named()) {
-            return vacancy.request(table.substring(1), pairs(with, "--with"));
-        }
-        Request.From from = Request.from(table);
+    private Request named(Vacancy vacancy, @Nullable Mode mode) {
+        String name = table.substring(1);
+        return mode == null
+                ? vacancy.request(name, pairs(with, "--with"))
+                : vacancy.request(name, pairs(with, "--with"), mode);
+    }
+
+    private Request selected(Vacancy vacancy, SelectionStep step) {
         if (!keys.isEmpty()) {
-            return from.keys(keys);
+            return step.keys(keys);
         }
         if (keysFrom != null) {
-            return from.keys(keys(keysFrom, vacancy.schema().table(table)));
+            return step.keys(keys(keysFrom, vacancy.schema().table(table)));
         }
         if (!matches.isEmpty()) {
-            return from.matching(pairs(matches, "--match"));
+            return step.matching(pairs(matches, "--match"));
         }
-        if (everyRow) {
-            return atOnce ? from.everyRowAtOnce() : from.everyRow();
-        }
-        return from.where(condition(where == null ? "" : where));
+        return everyRow ? step.everyRow() : step.where(condition(where == null ? "" : where));
     }
 
     static Condition condition(String text) {

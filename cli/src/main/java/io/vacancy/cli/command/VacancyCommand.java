@@ -2,9 +2,11 @@ package io.vacancy.cli.command;
 
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.NotSetUpException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.text.json.JsonWriter;
 import java.io.PrintWriter;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
@@ -25,7 +27,7 @@ import picocli.CommandLine.UnmatchedArgumentException;
         footer = {
             "",
             "Exit codes: 0 done, 1 failed, 2 wrong usage, 3 nothing selected, 4 blocked, 5 declined,",
-            "6 changed since the preview, 7 busy, 8 refused, 9 a check found something wrong."
+            "6 changed since the preview, 7 busy, 8 refused, 9 a check found something wrong, 10 in doubt."
         })
 public final class VacancyCommand implements Runnable {
 
@@ -48,26 +50,25 @@ public final class VacancyCommand implements Runnable {
     private static CommandLine commands(Screen screen) {
         CommandLine commands = new CommandLine(new VacancyCommand(screen));
         commands.addSubcommand(new DemoCommand(screen, commands));
+        commands.addSubcommand(new CommandLine(new SetupCommand(screen))
+                .addSubcommand(new SetupPrintCommand(screen))
+                .addSubcommand(new SetupViewsCommand(screen)));
         commands.addSubcommand(new RelationsCommand(screen));
         commands.addSubcommand(new CheckCommand(screen));
         commands.addSubcommand(new PreviewCommand(screen));
         commands.addSubcommand(new DeleteCommand(screen));
-        commands.addSubcommand(new RestoreCommand(screen));
         commands.addSubcommand(new ReplaceCommand(screen));
-        commands.addSubcommand(new SetupCommand(screen));
-        commands.addSubcommand(new KeptCommand(screen));
+        commands.addSubcommand(new RestoreCommand(screen));
+        commands.addSubcommand(new CommandLine(new ArchiveCommand(screen))
+                .addSubcommand(new ArchiveHoldCommand(screen))
+                .addSubcommand(new ArchiveReleaseCommand(screen)));
         commands.addSubcommand(new PurgeCommand(screen));
-        commands.addSubcommand(new HoldCommand(screen));
-        commands.addSubcommand(new HistoryCommand(screen));
-        commands.addSubcommand(new VerifyTrailCommand(screen));
-        commands.addSubcommand(new SealTrailCommand(screen));
-        commands.addSubcommand(new PassOnCommand(screen));
+        commands.addSubcommand(new CommandLine(new HistoryCommand(screen))
+                .addSubcommand(new HistoryVerifyCommand(screen))
+                .addSubcommand(new HistorySealCommand(screen))
+                .addSubcommand(new HistoryEventsCommand(screen)));
         commands.addSubcommand(new OrphansCommand(screen));
-        commands.addSubcommand(new ActiveViewsCommand(screen));
-        commands.getSubcommands().values().forEach(command -> command.getCommandSpec()
-                .mixinStandardHelpOptions(true)
-                .usageMessage()
-                .abbreviateSynopsis(true));
+        helped(commands);
         // A word that begins with @ names a deletion, not a file of words.
         commands.setExpandAtFiles(false);
         commands.setOut(new PrintWriter(screen.out(), true, StandardCharsets.UTF_8));
@@ -80,12 +81,19 @@ public final class VacancyCommand implements Runnable {
         return commands;
     }
 
+    private static void helped(CommandLine commands) {
+        for (CommandLine command : commands.getSubcommands().values()) {
+            command.getCommandSpec()
+                    .mixinStandardHelpOptions(true)
+                    .usageMessage()
+                    .abbreviateSynopsis(true);
+            helped(command);
+        }
+    }
+
     private static int wrongUsage(Screen screen, ParameterException failed, String[] words) {
         String message = String.valueOf(failed.getMessage());
-        String hint = "See vacancy "
-                + (failed.getCommandLine().getParent() == null
-                        ? ""
-                        : failed.getCommandLine().getCommandName() + " ") + "--help.";
+        String hint = "See " + failed.getCommandLine().getCommandSpec().qualifiedName() + " --help.";
         if (failed instanceof UnmatchedArgumentException unmatched
                 && !unmatched.getSuggestions().isEmpty()) {
             hint = "Did you mean " + unmatched.getSuggestions().get(0) + "? " + hint;
@@ -96,11 +104,16 @@ public final class VacancyCommand implements Runnable {
 
     private static int failed(Screen screen, Exception failed, List<String> words) {
         if (failed instanceof VacancyException known) {
-            tell(screen, known.kind(), String.valueOf(known.getMessage()), known.hint(), words);
+            String hint = known instanceof NotSetUpException ? "Run `vacancy setup` once." : known.hint();
+            tell(screen, known.kind(), String.valueOf(known.getMessage()), hint, words);
             return ExitCode.of(known);
         }
+        if (failed instanceof UncheckedIOException io) {
+            tell(screen, "io", "A file could not be read or written: " + io.getMessage() + ".", null, words);
+            return ExitCode.FAILED;
+        }
         String message = "Vacancy itself failed: " + failed.getClass().getSimpleName() + ": " + failed.getMessage();
-        tell(screen, "internal", message, "This is a mistake in the tool; nothing was committed.", words);
+        tell(screen, "internal", message, "This is a mistake in the tool. The history tells what was done.", words);
         return ExitCode.FAILED;
     }
 

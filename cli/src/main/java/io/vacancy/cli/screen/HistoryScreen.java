@@ -1,14 +1,15 @@
 package io.vacancy.cli.screen;
 
 import io.vacancy.History;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.preview.Action;
-import io.vacancy.preview.Wording;
+import io.vacancy.preview.Messages;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
-import io.vacancy.trail.Asked;
-import io.vacancy.trail.Flaw;
-import io.vacancy.trail.Head;
-import io.vacancy.trail.Trace;
+import io.vacancy.trail.AffectedRows;
+import io.vacancy.trail.ChainHead;
+import io.vacancy.trail.Confirmation;
+import io.vacancy.trail.IntegrityViolation;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
@@ -53,9 +54,9 @@ public final class HistoryScreen {
     private static final int WIDTH = 100;
     private static final String INDENT = "    ";
 
-    private final Ink ink;
+    private final AnsiStyle ink;
 
-    public HistoryScreen(Ink ink) {
+    public HistoryScreen(AnsiStyle ink) {
         this.ink = ink;
     }
 
@@ -89,19 +90,24 @@ public final class HistoryScreen {
                                 + ": ")
                 + ink.strong(subject(entry)) + ink.quiet(done ? " by " : ", asked for by ") + who);
         TextTable effects = new TextTable(true, false, false, false);
-        entry.traces().stream().filter(trace -> trace.action() != null).forEach(trace -> effect(trace, effects));
+        entry.affected().stream().filter(trace -> trace.action() != null).forEach(trace -> effect(trace, effects));
         lines.addAll(effects.lines(INDENT));
         TextTable facts = new TextTable(false, false);
-        entry.traces().stream()
+        entry.affected().stream()
                 .filter(trace -> trace.action() == Action.REPLACE)
                 .forEach(trace -> fact(facts, "successor", trace.becomes()));
         fact(facts, "because", entry.because());
-        fact(facts, "stood in the way", done ? null : entry.reason());
+        fact(facts, "reason", done ? null : entry.reason());
         fact(facts, "selected", selected(entry));
         fact(facts, "deletion", entry.deletion() == null ? null : "@" + entry.deletion());
-        Asked asked = entry.asked();
+        Confirmation asked = entry.confirmation();
         fact(facts, asked == null ? "" : asked.how().word(), asked == null ? null : asked(asked));
-        fact(facts, "kept under", entry.receipts().isEmpty() ? null : String.join(", ", entry.receipts()));
+        fact(
+                facts,
+                "archived under",
+                entry.receipts().isEmpty()
+                        ? null
+                        : entry.receipts().stream().map(ReceiptId::value).collect(Collectors.joining(", ")));
         fact(facts, "receipt", entry.receipt() == null ? null : receipt(entry));
         fact(facts, "origin", entry.origin().isEmpty() ? null : origin(entry));
         lines.addAll(facts.lines(INDENT));
@@ -126,7 +132,7 @@ public final class HistoryScreen {
                 .collect(Collectors.joining(", "));
     }
 
-    private static String asked(Asked asked) {
+    private static String asked(Confirmation asked) {
         return asked.answer() == null ? asked.words() : asked.words() + " – answered \"" + asked.answer() + "\"";
     }
 
@@ -140,10 +146,11 @@ public final class HistoryScreen {
         return switch (kind) {
             case ERASE -> "Erased";
             case SOFT_DELETE -> "Marked as deleted";
-            case RESTORE -> "Brought back";
+            case RESTORE -> "Restored";
             case REPLACE -> "Replaced";
-            case PURGE -> "Removed for good";
-            case UNLINK -> "Unlinked";
+            case PURGE -> "Purged";
+            case TRUNCATE -> "Emptied at once";
+            case UNLINK_ORPHANS -> "Unlinked";
             case HOLD -> "Held";
             case RELEASE -> "Released";
         };
@@ -151,30 +158,30 @@ public final class HistoryScreen {
 
     /** The one row by its key, or how many. */
     private static String subject(TrailEntry entry) {
-        if (entry.traces().isEmpty()) {
+        if (entry.affected().isEmpty()) {
             return entry.selected();
         }
-        Trace first = entry.traces().get(0);
+        AffectedRows first = entry.affected().get(0);
         if (first.rows() == 1 && first.keys().size() == 1) {
             return first.table() + " " + first.keys().get(0);
         }
         return first.rows() == 0
                 ? (entry.kind() == Kind.HOLD || entry.kind() == Kind.RELEASE ? entry.selected() : first.table())
-                : Wording.rows(first.rows()) + " of " + first.table();
+                : Messages.rows(first.rows()) + " of " + first.table();
     }
 
-    private void effect(Trace trace, TextTable effects) {
+    private void effect(AffectedRows trace, TextTable effects) {
         Action action = trace.action();
         String keys = trace.keys().stream().limit(KEYS_SHOWN).collect(Collectors.joining(", "));
         String relation = trace.relation();
         effects.line()
-                .cell(Wording.grouped(trace.rows()))
+                .cell(Messages.grouped(trace.rows()))
                 .cell((action == null ? "" : OutcomeScreen.did(action)) + trace.table(), ink::leaving)
                 .cell(through(trace), ink::quiet)
                 .cell(keys + (trace.rows() > Math.min(KEYS_SHOWN, trace.keys().size()) ? ", …" : ""), ink::quiet);
     }
 
-    private static String through(Trace trace) {
+    private static String through(AffectedRows trace) {
         String relation = trace.relation();
         return (relation == null || relation.isEmpty() ? "" : "through " + relation)
                 + (trace.action() == Action.REASSIGN ? ", now " + trace.becomes() : "");
@@ -205,7 +212,7 @@ public final class HistoryScreen {
     /** An entry as a row of a table. */
     public static Row row(TrailEntry entry) {
         Map<String, @Nullable Object> values = new LinkedHashMap<>();
-        Asked asked = entry.asked();
+        Confirmation asked = entry.confirmation();
         List<@Nullable Object> cells = Arrays.asList(
                 entry.at().toString(),
                 entry.kind().word(),
@@ -216,13 +223,13 @@ public final class HistoryScreen {
                 entry.table(),
                 entry.selected(),
                 entry.rows(),
-                entry.traces().isEmpty()
+                entry.affected().isEmpty()
                         ? null
-                        : String.join(" ", entry.traces().get(0).keys()),
+                        : String.join(" ", entry.affected().get(0).keys()),
                 entry.because(),
                 asked == null ? null : asked.words(),
                 asked == null ? null : asked.answer(),
-                entry.receipt(),
+                entry.receipt() == null ? null : String.valueOf(entry.receipt()),
                 entry.reason(),
                 entry.id());
         for (int i = 0; i < COLUMNS.size(); i++) {
@@ -232,24 +239,24 @@ public final class HistoryScreen {
     }
 
     /** What looking at the trail found. */
-    public List<String> verification(Verification found, @Nullable Head kept) {
+    public List<String> verification(Verification found, @Nullable ChainHead kept) {
         List<String> lines = new ArrayList<>();
-        Flaw flaw = found.flaw();
+        IntegrityViolation flaw = found.flaw();
         long sealed = found.head().position();
         if (flaw == null) {
-            lines.add(ink.settled("Sound.") + " " + entries(sealed) + (sealed == 1 ? " is" : " are")
+            lines.add(ink.settled("Verified.") + " " + entries(sealed) + (sealed == 1 ? " is" : " are")
                     + " what was sealed, all of them and in their order.");
         } else {
-            lines.add(ink.standing("Not sound.") + " "
+            lines.add(ink.standing("Verification failed.") + " "
                     + (flaw.position() > 0 ? "At place " + flaw.position() + " of the chain, " : "Beside the chain, ")
                     + "something was " + flaw.kind().word() + ".");
-            lines.add("  " + flaw.told());
+            lines.add("  " + flaw.message());
             lines.add("  " + (sealed == 0 ? "Nothing" : entries(sealed)) + " before that "
                     + (sealed == 1 ? "is" : sealed == 0 ? "is known to be" : "are") + " what was sealed.");
         }
         TextTable facts = new TextTable(false, false);
         fact(facts, "entry", flaw == null ? null : flaw.entry());
-        fact(facts, flaw == null ? "head" : "sound up to", found.head().toString());
+        fact(facts, flaw == null ? "head" : "verified up to", found.head().toString());
         fact(facts, "head kept elsewhere", kept == null ? null : kept.toString());
         Instant oldest = found.oldestUnsealed();
         fact(
@@ -269,6 +276,6 @@ public final class HistoryScreen {
     }
 
     private static String entries(long number) {
-        return Wording.grouped(number) + (number == 1 ? " entry" : " entries");
+        return Messages.grouped(number) + (number == 1 ? " entry" : " entries");
     }
 }

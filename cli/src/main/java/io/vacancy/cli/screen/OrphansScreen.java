@@ -1,8 +1,8 @@
 package io.vacancy.cli.screen;
 
 import io.vacancy.Vacancy;
-import io.vacancy.preview.Portion;
-import io.vacancy.preview.Wording;
+import io.vacancy.preview.Messages;
+import io.vacancy.preview.RowSample;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import java.util.ArrayList;
@@ -14,14 +14,14 @@ import java.util.stream.Collectors;
 public final class OrphansScreen {
 
     private final Vacancy vacancy;
-    private final Ink ink;
+    private final AnsiStyle ink;
 
-    public OrphansScreen(Vacancy vacancy, Ink ink) {
+    public OrphansScreen(Vacancy vacancy, AnsiStyle ink) {
         this.vacancy = vacancy;
         this.ink = ink;
     }
 
-    public List<String> lines(Map<Relation, Portion> orphans) {
+    public List<String> lines(Map<Relation, RowSample> orphans) {
         List<String> lines = new ArrayList<>();
         if (orphans.isEmpty()) {
             lines.add("No row refers to a parent that is missing.");
@@ -32,7 +32,7 @@ public final class OrphansScreen {
         TextTable table = new TextTable(false, true, false, false);
         orphans.forEach((relation, rows) -> table.line()
                 .cell(relation.name(), ink::standing)
-                .cell(Wording.grouped(rows.rows()))
+                .cell(Messages.grouped(rows.rows()))
                 .cell("refer to no " + relation.parent())
                 .cell(sample(relation, rows), ink::quiet));
         lines.addAll(table.lines("  "));
@@ -43,7 +43,7 @@ public final class OrphansScreen {
         return lines;
     }
 
-    private String sample(Relation relation, Portion rows) {
+    private String sample(Relation relation, RowSample rows) {
         String labels = rows.sample().stream()
                 .map(row -> vacancy.rules().label(row) + " has " + reference(relation, row))
                 .collect(Collectors.joining(", "));

@@ -4,30 +4,36 @@ import io.vacancy.Vacancy;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
+import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Effect;
-import io.vacancy.preview.Visibility;
-import io.vacancy.preview.Wording;
-import io.vacancy.request.Mode;
+import io.vacancy.preview.Messages;
+import io.vacancy.request.OperationKind;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** How a deletion ended, for people. */
 public final class OutcomeScreen {
 
-    private final Vacancy vacancy;
-    private final Ink ink;
+    private static final String REPEATED = "It was done before, under the same id; nothing was changed now.";
 
-    public OutcomeScreen(Vacancy vacancy, Ink ink) {
+    private final Vacancy vacancy;
+    private final AnsiStyle ink;
+
+    public OutcomeScreen(Vacancy vacancy, AnsiStyle ink) {
         this.vacancy = vacancy;
         this.ink = ink;
     }
 
     public List<String> lines(Outcome outcome) {
         if (outcome instanceof Outcome.Done done) {
-            return receipt(done.receipt());
+            List<String> told = receipt(done.receipt());
+            return done.repeated()
+                    ? Stream.concat(Stream.of(REPEATED), told.stream()).toList()
+                    : told;
         }
         List<String> lines = new ArrayList<>();
         if (outcome instanceof Outcome.Changed changed) {
@@ -48,21 +54,20 @@ public final class OutcomeScreen {
         return switch (action) {
             case DELETE -> "erased from ";
             case SOFT_DELETE -> "marked in ";
-            case RESTORE -> "brought back in ";
+            case RESTORE -> "restored in ";
             case REPLACE -> "ended, with a successor, in ";
             case SET_NULL -> "link set to NULL in ";
             case REASSIGN -> "moved to another parent in ";
-            case RELINK -> "link put back in ";
-            case PURGE -> "gone for good of what was kept of ";
+            case RELINK -> "link restored in ";
+            case PURGE -> "purged from the archive of ";
         };
     }
 
     private List<String> receipt(Receipt receipt) {
         List<String> lines = new ArrayList<>();
-        boolean goes = receipt.effects().isEmpty() || receipt.effects().get(0).goes();
         lines.add(ink.settled("Done.") + " " + name(receipt)
-                + (receipt.rows() == 1 && receipt.mode() != Mode.PURGE ? " is " : " are ")
-                + (goes ? word(receipt.mode()) : "changed."));
+                + (receipt.rows() == 1 && receipt.operation() != OperationKind.PURGE ? " is " : " are ")
+                + word(receipt.operation()));
         TextTable counts = new TextTable(true, false, false);
         for (Effect effect : receipt.effects()) {
             counts.line()
@@ -72,51 +77,50 @@ public final class OutcomeScreen {
         }
         lines.addAll(counts.lines("  "));
         TextTable facts = new TextTable(false, false);
-        fact(facts, "receipt", receipt.id());
+        fact(facts, "receipt", receipt.id().value());
         fact(facts, "by", receipt.by());
         fact(facts, "at", receipt.at().truncatedTo(ChronoUnit.SECONDS).toString());
         fact(facts, "because", receipt.because());
-        fact(facts, "unasked", receipt.unasked());
+        fact(facts, "unconfirmed", receipt.withoutConfirmation());
         receipt.rules().forEach((relation, rule) -> fact(facts, "rule", relation + "=" + rule));
         fact(
                 facts,
-                "spared",
-                receipt.spared().rows() == 0
+                "skipped",
+                receipt.skipped().rows() == 0
                         ? null
-                        : Wording.rows(receipt.spared().rows()) + " of " + receipt.table());
-        fact(facts, "deletion", receipt.named() == null ? null : "@" + receipt.named());
-        Visibility seen = receipt.visibility();
+                        : Messages.rows(receipt.skipped().rows()) + " of " + receipt.table());
+        fact(facts, "deletion", receipt.deletion() == null ? null : "@" + receipt.deletion());
+        ActiveCounts seen = receipt.activeCounts();
         fact(
                 facts,
                 "active",
                 seen == null
                         ? null
-                        : Wording.grouped(seen.activeAfter()) + " of " + Wording.grouped(seen.storedAfter())
-                                + " stored; before, " + Wording.grouped(seen.activeBefore()) + " of "
-                                + Wording.grouped(seen.storedBefore()));
+                        : Messages.grouped(seen.activeAfter()) + " of " + Messages.grouped(seen.storedAfter())
+                                + " stored; before, " + Messages.grouped(seen.activeBefore()) + " of "
+                                + Messages.grouped(seen.storedBefore()));
         boolean erased = receipt.totals().containsKey(Action.DELETE);
-        String nothing = receipt.mode() == Mode.ERASE
-                ? "nothing; it cannot be brought back"
-                : "nothing of what was erased; what was marked can be brought back";
+        String nothing = receipt.operation() != OperationKind.SOFT_DELETE
+                ? "nothing; it cannot be restored"
+                : "nothing of what was erased; what was marked can be restored";
         fact(
                 facts,
-                "kept",
+                "archived",
                 !erased
                         ? null
-                        : receipt.kept()
-                                ? "images of the rows; vacancy restore with the receipt brings them back"
-                                : nothing);
+                        : receipt.archived() ? "a copy; vacancy restore with this receipt restores it" : nothing);
         lines.addAll(facts.lines("  "));
         return lines;
     }
 
-    private static String word(Mode mode) {
-        return switch (mode) {
-            case ERASE -> "gone.";
+    private static String word(OperationKind operation) {
+        return switch (operation) {
+            case ERASE, TRUNCATE -> "deleted.";
+            case UNLINK_ORPHANS -> "changed.";
             case SOFT_DELETE -> "marked as deleted.";
-            case RESTORE -> "back.";
+            case RESTORE -> "restored.";
             case REPLACE -> "replaced.";
-            case PURGE -> "gone for good.";
+            case PURGE -> "purged.";
         };
     }
 
@@ -127,11 +131,11 @@ public final class OutcomeScreen {
     }
 
     private String name(Receipt receipt) {
-        if (receipt.mode() == Mode.PURGE) {
-            return Wording.images(receipt.totals().getOrDefault(Action.PURGE, 0L));
+        if (receipt.operation() == OperationKind.PURGE) {
+            return Messages.images(receipt.totals().getOrDefault(Action.PURGE, 0L));
         }
         return receipt.records().size() == 1
                 ? receipt.table() + " " + vacancy.rules().label(receipt.record())
-                : Wording.rows(receipt.rows()) + " of " + receipt.table();
+                : Messages.rows(receipt.rows()) + " of " + receipt.table();
     }
 }

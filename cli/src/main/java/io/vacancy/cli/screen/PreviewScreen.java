@@ -3,14 +3,14 @@ package io.vacancy.cli.screen;
 import io.vacancy.Vacancy;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Action;
+import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
-import io.vacancy.preview.Portion;
+import io.vacancy.preview.Messages;
 import io.vacancy.preview.Preview;
-import io.vacancy.preview.Sparing;
-import io.vacancy.preview.Visibility;
-import io.vacancy.preview.Wording;
-import io.vacancy.request.Mode;
+import io.vacancy.preview.RowSample;
+import io.vacancy.preview.SkipReason;
+import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
@@ -30,9 +30,9 @@ public final class PreviewScreen {
     private static final int FEW_KEYS = 5;
 
     private final Vacancy vacancy;
-    private final Ink ink;
+    private final AnsiStyle ink;
 
-    public PreviewScreen(Vacancy vacancy, Ink ink) {
+    public PreviewScreen(Vacancy vacancy, AnsiStyle ink) {
         this.vacancy = vacancy;
         this.ink = ink;
     }
@@ -48,25 +48,24 @@ public final class PreviewScreen {
         }
         if (preview.effects().isEmpty()
                 && preview.state() == Preview.State.BLOCKED
-                && preview.spared().rows() == 0) {
+                && preview.skipped().rows() == 0) {
             blockers(preview, lines);
             lines.add("");
             lines.add(sum(preview));
             return lines;
         }
-        if (preview.findings().selected() == 0 && preview.state() == Preview.State.BLOCKED) {
+        if (preview.impact().selected() == 0 && preview.state() == Preview.State.BLOCKED) {
             blockers(preview, lines);
-            spared(preview, lines);
+            skipped(preview, lines);
             lines.add("");
-            lines.add(ink.standing("Blocked:") + " everything that was selected is spared.");
+            lines.add(ink.standing("Blocked:") + " everything that was selected is skipped.");
             return lines;
         }
         if (preview.effects().isEmpty()) {
             lines.add(ink.standing("Refused: ") + preview.refusal());
             return lines;
         }
-        lines.add(ink.strong(
-                new Wording(vacancy.rules()).title(preview.request(), table, preview.mode(), preview.findings())));
+        lines.add(ink.strong(preview.title()));
         lines.add("");
         record(preview, lines);
         if (preview.effects().stream().anyMatch(Effect::goes)) {
@@ -75,7 +74,7 @@ public final class PreviewScreen {
         }
         changes(preview, lines);
         blockers(preview, lines);
-        spared(preview, lines);
+        skipped(preview, lines);
         missing(preview, lines);
         visible(preview, lines);
         preview.warnings().forEach(warning -> lines.add(ink.standing("Note: ") + warning));
@@ -85,30 +84,30 @@ public final class PreviewScreen {
     }
 
     private void visible(Preview preview, List<String> lines) {
-        Visibility seen = preview.findings().visibility();
+        ActiveCounts seen = preview.impact().activeCounts();
         if (seen != null && seen.leftOut() > 0) {
             lines.add(ink.standing("Left out: ")
-                    + Wording.rows(seen.leftOut())
-                    + (preview.mode() == Mode.RESTORE
+                    + Messages.rows(seen.leftOut())
+                    + (preview.operation() == OperationKind.RESTORE
                             ? (seen.leftOut() == 1 ? " is" : " are") + " not marked as deleted."
                             : (seen.leftOut() == 1 ? " is" : " are") + " marked as deleted already."));
         }
         if (seen != null && preview.state() == Preview.State.READY) {
             lines.add("");
-            lines.add(Wording.active(vacancy.schema().table(preview.table()), seen));
+            lines.add(Messages.active(vacancy.schema().table(preview.table()), seen));
         }
     }
 
     /** Keys that were asked for and are not there, beside those that are. */
     private void missing(Preview preview, List<String> lines) {
-        Portion missing = preview.missing();
+        RowSample missing = preview.missing();
         if (missing.rows() > 0) {
             String keys = missing.sample().stream()
                     .limit(FEW_KEYS)
                     .map(PreviewScreen::key)
                     .collect(Collectors.joining("; "));
             lines.add(ink.standing("Not there: ")
-                    + Wording.grouped(missing.rows())
+                    + Messages.grouped(missing.rows())
                     + (missing.rows() == 1 ? " key, " : " keys, ")
                     + keys
                     + (missing.rows() > FEW_KEYS ? "; … (--missing lists them all)" : ""));
@@ -123,12 +122,13 @@ public final class PreviewScreen {
 
     private static String heading(Preview preview) {
         boolean ready = preview.state() == Preview.State.READY;
-        return switch (preview.mode()) {
-            case ERASE -> ready ? "What goes" : "What would go";
-            case SOFT_DELETE -> ready ? "What is marked as deleted" : "What would be marked as deleted";
-            case RESTORE -> ready ? "What comes back" : "What would come back";
-            case REPLACE -> ready ? "What ends" : "What would end";
-            case PURGE -> ready ? "Which images go for good" : "Which images would go for good";
+        return switch (preview.operation()) {
+            case ERASE, TRUNCATE -> ready ? "Will be deleted" : "Would be deleted";
+            case UNLINK_ORPHANS -> ready ? "Will be updated" : "Would be updated";
+            case SOFT_DELETE -> ready ? "Will be marked as deleted" : "Would be marked as deleted";
+            case RESTORE -> ready ? "Will be restored" : "Would be restored";
+            case REPLACE -> ready ? "Will end" : "Would end";
+            case PURGE -> ready ? "Will be purged" : "Would be purged";
         };
     }
 
@@ -183,7 +183,9 @@ public final class PreviewScreen {
                         (effect.action() == Action.PURGE
                                         ? ""
                                         : effect.relation() == null ? "selected" : "through " + effect.relation())
-                                + (preview.mode() != Mode.ERASE && effect.action() == Action.DELETE ? ", erased" : ""),
+                                + (preview.operation() != OperationKind.ERASE && effect.action() == Action.DELETE
+                                        ? ", erased"
+                                        : ""),
                         ink::quiet)
                 .cell(effect.sample().isEmpty() ? "" : sample(effect.sample(), effect.rows()), ink::quiet);
         List<Effect> children = all.stream()
@@ -241,8 +243,7 @@ public final class PreviewScreen {
         List<String> changes = table.lines("  ");
         if (!changes.isEmpty()) {
             lines.add("");
-            lines.add(ink.strong(
-                    preview.state() == Preview.State.READY ? "What stays, changed" : "What would stay, changed"));
+            lines.add(ink.strong(preview.state() == Preview.State.READY ? "Will be updated" : "Would be updated"));
             lines.addAll(changes);
         }
     }
@@ -252,53 +253,53 @@ public final class PreviewScreen {
             return;
         }
         lines.add("");
-        lines.add(ink.standing("What stands in the way"));
+        lines.add(ink.standing("Blocked by"));
         TextTable table = new TextTable(false, true, false, false);
         for (Blocker blocker : preview.blockers()) {
             table.line()
                     .cell("! " + blocker.table(), ink::standing)
                     .cell(blocker.rows() == 0 ? "" : number(blocker.rows()))
-                    .cell(blocker.told())
+                    .cell(blocker.message())
                     .cell(sample(blocker.sample(), blocker.rows()), ink::quiet);
         }
         lines.addAll(table.lines("  "));
         Map<String, String> ways = new LinkedHashMap<>();
         preview.blockers().stream()
-                .filter(blocker -> !blocker.waysOut().isEmpty())
+                .filter(blocker -> !blocker.permittedRules().isEmpty())
                 .forEach(blocker ->
-                        ways.put(String.valueOf(blocker.relation()), String.join(" or ", blocker.waysOut())));
+                        ways.put(String.valueOf(blocker.relation()), String.join(" or ", blocker.permittedRules())));
         ways.forEach((relation, rules) ->
                 lines.add(ink.quiet("    could be unblocked by --rule " + relation + "=" + rules)));
     }
 
-    private void spared(Preview preview, List<String> lines) {
-        if (preview.spared().rows() == 0) {
+    private void skipped(Preview preview, List<String> lines) {
+        if (preview.skipped().rows() == 0) {
             return;
         }
         lines.add("");
-        lines.add(ink.standing("What is spared"));
+        lines.add(ink.standing("Skipped"));
         TextTable table = new TextTable(false, true, false, false);
-        for (Sparing sparing : preview.sparedBy()) {
+        for (SkipReason skipping : preview.skippedBy()) {
             table.line()
-                    .cell((sparing.sample().isEmpty()
+                    .cell((skipping.sample().isEmpty()
                                     ? preview.table()
-                                    : sparing.sample().get(0).table())
+                                    : skipping.sample().get(0).table())
                             .toString())
-                    .cell(number(sparing.rows()))
-                    .cell((sparing.relation() == null ? "" : "because of " + sparing.relation() + ": ")
-                            + sparing.reason())
-                    .cell(sample(sparing.sample(), sparing.rows()), ink::quiet);
+                    .cell(number(skipping.rows()))
+                    .cell((skipping.relation() == null ? "" : "because of " + skipping.relation() + ": ")
+                            + skipping.reason())
+                    .cell(sample(skipping.sample(), skipping.rows()), ink::quiet);
         }
         lines.addAll(table.lines("  "));
     }
 
     private String sum(Preview preview) {
         if (preview.state() == Preview.State.BLOCKED) {
-            return ink.standing("Blocked:") + " nothing can "
-                    + (preview.mode() == Mode.RESTORE
-                            ? "come back"
-                            : preview.mode() == Mode.PURGE ? "go for good" : "go")
-                    + " while these rows stand in the way.";
+            return ink.standing("Blocked:") + " nothing will be "
+                    + (preview.operation() == OperationKind.RESTORE
+                            ? "restored"
+                            : preview.operation() == OperationKind.PURGE ? "purged" : "deleted")
+                    + " while these rows block it.";
         }
         if (preview.state() == Preview.State.REFUSED) {
             return ink.standing("Refused: ") + preview.refusal();
@@ -310,28 +311,28 @@ public final class PreviewScreen {
         long changed = totals.getOrDefault(Action.SET_NULL, 0L)
                 + totals.getOrDefault(Action.REASSIGN, 0L)
                 + totals.getOrDefault(Action.RELINK, 0L);
-        if (preview.findings().going() == 0) {
-            return "No row goes; " + Wording.rows(changed) + (changed == 1 ? " is" : " are") + " changed."
+        if (preview.impact().going() == 0) {
+            return "Total: " + Messages.rows(changed) + " to update. Nothing blocks it."
                     + ink.quiet("  fingerprint " + preview.fingerprint());
         }
         long purged = totals.getOrDefault(Action.PURGE, 0L);
         if (purged > 0) {
-            return "In all " + Wording.images(purged) + (purged == 1 ? " goes" : " go")
-                    + " for good. Nothing stands in the way." + ink.quiet("  fingerprint " + preview.fingerprint());
+            return "Total: " + Messages.images(purged) + " to purge. Nothing blocks it."
+                    + ink.quiet("  fingerprint " + preview.fingerprint());
         }
         List<String> parts = new ArrayList<>();
-        part(marked, " is marked", " are marked", parts);
-        part(back, " comes back", " come back", parts);
-        part(totals.getOrDefault(Action.REPLACE, 0L), " is replaced", " are replaced", parts);
-        part(gone, " goes", " go", parts);
-        part(changed, " is changed", " are changed", parts);
-        return "In all " + String.join(" and ", parts) + ". Nothing stands in the way."
+        part(marked, "mark", parts);
+        part(back, "restore", parts);
+        part(totals.getOrDefault(Action.REPLACE, 0L), "replace", parts);
+        part(gone, "delete", parts);
+        part(changed, "update", parts);
+        return "Total: " + String.join(", ", parts) + ". Nothing blocks it."
                 + ink.quiet("  fingerprint " + preview.fingerprint());
     }
 
-    private static void part(long rows, String one, String several, List<String> parts) {
+    private static void part(long rows, String done, List<String> parts) {
         if (rows > 0) {
-            parts.add(Wording.rows(rows) + (rows == 1 ? one : several));
+            parts.add(Messages.rows(rows) + " to " + done);
         }
     }
 

@@ -3,9 +3,9 @@ package io.vacancy.cli.screen;
 import io.vacancy.Vacancy;
 import io.vacancy.advice.Advice;
 import io.vacancy.diagram.RelationsDiagram;
-import io.vacancy.rules.Fate;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.Rule;
-import io.vacancy.rules.Rules;
+import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.RowIdentity;
 import io.vacancy.schema.Schema;
@@ -21,14 +21,14 @@ import java.util.stream.Collectors;
 public final class RelationsScreen {
 
     private final Schema schema;
-    private final Rules rules;
+    private final ResolvedRules rules;
     private final List<Advice> slow;
-    private final Ink ink;
+    private final AnsiStyle ink;
 
-    public RelationsScreen(Vacancy vacancy, Ink ink) {
+    public RelationsScreen(Vacancy vacancy, AnsiStyle ink) {
         this.schema = vacancy.schema();
         this.rules = vacancy.rules();
-        this.slow = vacancy.advisor().indexes();
+        this.slow = vacancy.tables().advisor().indexes();
         this.ink = ink;
     }
 
@@ -54,7 +54,7 @@ public final class RelationsScreen {
     /** What hangs on one table, level by level, and what it hangs on itself. */
     public List<String> of(Table table) {
         List<String> lines = new ArrayList<>();
-        lines.add(ink.strong("What hangs on a row of " + table) + ink.quiet("  " + identity(table)));
+        lines.add(ink.strong("What depends on a row of " + table) + ink.quiet("  " + identity(table)));
         TextTable tree = new TextTable(false, false, false);
         tree.line().cell(table.toString(), ink::strong).cell("").cell("");
         below(table.name(), "", new HashSet<>(Set.of(table.name())), tree);
@@ -62,7 +62,8 @@ public final class RelationsScreen {
         List<Relation> up = schema.relationsFrom(table.name());
         if (!up.isEmpty()) {
             lines.add("");
-            lines.add(ink.strong("What " + table + " itself hangs on, and what becomes of its rows when that goes"));
+            lines.add(ink.strong(
+                    "What " + table + " itself depends on, and what becomes of its rows when that is deleted"));
             TextTable parents = new TextTable(false, false, false);
             for (Relation relation : up) {
                 parents.line()
@@ -105,7 +106,8 @@ public final class RelationsScreen {
         for (int i = 0; i < relations.size(); i++) {
             Relation relation = relations.get(i);
             boolean last = i == relations.size() - 1;
-            boolean goesOn = rules.rulesFor(relation).stream().anyMatch(rule -> rule.fate() instanceof Fate.Cascade);
+            boolean goesOn =
+                    rules.rulesFor(relation).stream().anyMatch(rule -> rule.action() instanceof RuleAction.Cascade);
             boolean first = goesOn && shown.add(relation.child());
             tree.line()
                     .cell(stem + (last ? "└─ " : "├─ ") + relation.child(), goesOn ? ink::leaving : text -> text)
@@ -120,21 +122,21 @@ public final class RelationsScreen {
     /** The rules in the order in which they are tried; a conditional one is marked. */
     private String words(Relation relation) {
         return rules.rulesFor(relation).stream()
-                .map(rule -> rule.fate().word() + (rule.when() == null ? "" : "?"))
+                .map(rule -> rule.action().word() + (rule.when() == null ? "" : "?"))
                 .collect(Collectors.joining(", "));
     }
 
     private String meaning(Relation relation) {
         List<Rule> all = rules.rulesFor(relation);
         String whose = relation.child() + " rows";
-        Fate last = all.get(all.size() - 1).fate();
-        String meaning = last instanceof Fate.Cascade
+        RuleAction last = all.get(all.size() - 1).action();
+        String meaning = last instanceof RuleAction.Cascade
                 ? whose + " go too"
-                : last instanceof Fate.SetNull
+                : last instanceof RuleAction.SetNull
                         ? whose + " stay and lose the link"
-                        : last instanceof Fate.Reassign
+                        : last instanceof RuleAction.Reassign
                                 ? whose + " get another parent"
-                                : last instanceof Fate.Leave
+                                : last instanceof RuleAction.Leave
                                         ? whose + " stay as they are"
                                         : whose + " stop the deletion";
         return meaning

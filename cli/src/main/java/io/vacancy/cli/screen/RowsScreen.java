@@ -13,9 +13,9 @@ public final class RowsScreen {
     private static final int AT_ONCE = 200;
     private static final int WIDEST = 28;
 
-    private final Ink ink;
+    private final AnsiStyle ink;
 
-    public RowsScreen(Ink ink) {
+    public RowsScreen(AnsiStyle ink) {
         this.ink = ink;
     }
 

@@ -23,7 +23,7 @@ public final class Screen {
     private final PrintStream err;
     private final BufferedReader in;
     private final boolean terminal;
-    private final Ink ink;
+    private final AnsiStyle ink;
     private final ProgressLine progress = new ProgressLine(this);
     private final Interruption interruption;
 
@@ -42,7 +42,7 @@ public final class Screen {
         this.out = out;
         this.err = err;
         this.terminal = terminal;
-        this.ink = new Ink(colour);
+        this.ink = new AnsiStyle(colour);
         this.interruption = interruption;
     }
 
@@ -56,7 +56,7 @@ public final class Screen {
         return new Screen(System.in, out, err, terminal, colour, Interruption.ofProcess());
     }
 
-    public Ink ink() {
+    public AnsiStyle ink() {
         return ink;
     }
 
@@ -121,11 +121,17 @@ public final class Screen {
         return lines.toString();
     }
 
-    /** Asks for a line, and returns it, or null at the end of input. */
+    /**
+     * Asks for a line, and returns it, or null at the end of input. What was typed before the question was there is no
+     * answer to it, and is thrown away.
+     */
     public @Nullable String ask(String prompt) {
-        err.print(prompt);
-        err.flush();
         try {
+            while (in.ready()) {
+                in.readLine();
+            }
+            err.print(prompt);
+            err.flush();
             return in.readLine();
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);

@@ -1,11 +1,12 @@
 package io.vacancy.jdbc.archive;
 
 import io.vacancy.archive.Hold;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.own.OwnTables;
 import io.vacancy.jdbc.own.Times;
-import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.session.StatementContext;
 import io.vacancy.jdbc.sql.Sql;
 import java.time.Instant;
 import java.util.List;
@@ -14,7 +15,7 @@ import org.jspecify.annotations.Nullable;
 /** Holds, as the database has them. */
 final class Holds {
 
-    private static final Context HOLDS = new Context("reading the holds", null, null);
+    private static final StatementContext HOLDS = new StatementContext("reading the holds", null, null);
 
     private final Session session;
     private final String table;
@@ -33,9 +34,9 @@ final class Holds {
                 HOLDS,
                 row -> new Hold(
                         row.getLong(1),
-                        row.getString(2),
+                        ReceiptId.ofNullable(row.getString(2)),
                         row.getString(3),
-                        row.getString(4) == null ? List.of() : KeptColumns.texts(row.getString(4)),
+                        row.getString(4) == null ? List.of() : ArchivedColumns.texts(row.getString(4)),
                         row.getString(5),
                         row.getString(6),
                         Times.read(row.getString(7))));
@@ -44,9 +45,10 @@ final class Holds {
     Hold place(Hold hold, Instant now) {
         Sql insert = Sql.of(
                 "INSERT INTO " + table + " (receipt_id, table_name, row_key, actor, because, since_at) VALUES (");
-        optional(insert, hold.receipt()).add(", ");
+        ReceiptId receipt = hold.receipt();
+        optional(insert, receipt == null ? null : receipt.value()).add(", ");
         optional(insert, hold.table()).add(", ");
-        optional(insert, hold.key().isEmpty() ? null : KeptColumns.json(hold.key()))
+        optional(insert, hold.key().isEmpty() ? null : ArchivedColumns.json(hold.key()))
                 .add(", ");
         insert.bind(hold.by(), OwnTables.TEXT)
                 .add(", ")
@@ -54,7 +56,7 @@ final class Holds {
                 .add(", ")
                 .bind(Times.written(now), OwnTables.TEXT)
                 .add(")");
-        session.update(insert, new Context("placing a hold", null, null));
+        session.update(insert, new StatementContext("placing a hold", null, null));
         List<Hold> all = inForce();
         return all.get(all.size() - 1);
     }
@@ -65,7 +67,7 @@ final class Holds {
                 .add(", released_at = ")
                 .bind(Times.written(now), OwnTables.TEXT)
                 .add(" WHERE released_at IS NULL AND hold_no = " + number);
-        return session.update(update, new Context("releasing a hold", null, null)) == 1;
+        return session.update(update, new StatementContext("releasing a hold", null, null)) == 1;
     }
 
     private static Sql optional(Sql sql, @Nullable String text) {

@@ -3,7 +3,7 @@ package io.vacancy.jdbc.definition;
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.schema.TableName;
-import io.vacancy.store.Definition;
+import io.vacancy.store.DdlSuggestion;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -20,22 +20,22 @@ public final class Definitions {
     }
 
     /** The statement, or null where the engine has no such thing. */
-    public @Nullable String written(Definition definition) {
-        if (definition instanceof Definition.Index index) {
+    public @Nullable String written(DdlSuggestion definition) {
+        if (definition instanceof DdlSuggestion.Index index) {
             return index(index);
         }
-        if (definition instanceof Definition.ActiveRows view) {
+        if (definition instanceof DdlSuggestion.ActiveRows view) {
             return new ActiveView(dialect, view.table()).written(view.view(), view.active());
         }
-        if (definition instanceof Definition.UniqueWhileActive unique) {
+        if (definition instanceof DdlSuggestion.UniqueWhileActive unique) {
             return dialect.hasPartialIndexes() ? unique(unique) : null;
         }
-        Definition.MarkerColumn marker = (Definition.MarkerColumn) definition;
+        DdlSuggestion.MarkerColumn marker = (DdlSuggestion.MarkerColumn) definition;
         return "ALTER TABLE " + dialect.table(marker.table()) + " ADD COLUMN " + dialect.quote(marker.name()) + " "
                 + dialect.timeType() + " NULL";
     }
 
-    private String unique(Definition.UniqueWhileActive unique) {
+    private String unique(DdlSuggestion.UniqueWhileActive unique) {
         TableName table = unique.table().name();
         String active = ConditionSql.byTheEnginesClock(unique.table(), dialect::quote, "")
                 .write(unique.active())
@@ -44,7 +44,7 @@ public final class Definitions {
                 + dialect.table(table) + " (" + columns(unique.columns()) + ") WHERE " + active;
     }
 
-    private String index(Definition.Index index) {
+    private String index(DdlSuggestion.Index index) {
         return "CREATE INDEX " + dialect.quote(name(index.table(), index.columns())) + " ON "
                 + dialect.table(index.table()) + " (" + columns(index.columns()) + ")";
     }

@@ -1,6 +1,6 @@
 package io.vacancy.jdbc.dialect;
 
-import io.vacancy.jdbc.catalogue.Catalogue;
+import io.vacancy.jdbc.catalogue.SchemaReader;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.Binary;
@@ -58,7 +58,7 @@ public abstract class Dialect {
     public abstract String name();
 
     /** A reader of this engine's catalogue, for one reading. */
-    public abstract Catalogue catalogue();
+    public abstract SchemaReader catalogue();
 
     public abstract Fault fault(SQLException exception);
 
@@ -374,7 +374,7 @@ public abstract class Dialect {
     }
 
     /** How images hold values. */
-    public abstract Cells cells();
+    public abstract RowImageEncoding cells();
 
     /** A value as it stands in a cell. */
     public String toCell(String value, ColumnType type) {

@@ -3,8 +3,8 @@ package io.vacancy.jdbc.dialect;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.jdbc.catalogue.Catalogue;
-import io.vacancy.jdbc.catalogue.H2Catalogue;
+import io.vacancy.jdbc.catalogue.H2SchemaReader;
+import io.vacancy.jdbc.catalogue.SchemaReader;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Table;
@@ -40,8 +40,8 @@ final class H2Dialect extends Dialect {
     }
 
     @Override
-    public Catalogue catalogue() {
-        return new H2Catalogue();
+    public SchemaReader catalogue() {
+        return new H2SchemaReader();
     }
 
     @Override
@@ -107,13 +107,13 @@ final class H2Dialect extends Dialect {
     }
 
     @Override
-    public Cells cells() {
-        return new H2Cells();
+    public RowImageEncoding cells() {
+        return new H2RowImageEncoding();
     }
 
     @Override
     public String toCell(String value, ColumnType type) {
-        return switch (H2Cells.place(type)) {
+        return switch (H2RowImageEncoding.place(type)) {
             case "lists" -> "CAST(" + value + " AS VARCHAR ARRAY)";
             case "bytes", "texts" -> value;
             default -> super.toCell(value, type);
@@ -129,18 +129,20 @@ final class H2Dialect extends Dialect {
 
     @Override
     public String toCopy(String value, ColumnType type) {
-        return H2Cells.place(type).equals("lists") ? value : super.toCopy(value, type);
+        return H2RowImageEncoding.place(type).equals("lists") ? value : super.toCopy(value, type);
     }
 
     @Override
     public String fromCopy(ColumnType type) {
-        return H2Cells.place(type).equals("lists") ? "CAST(? AS " + type.declared() + ")" : super.fromCopy(type);
+        return H2RowImageEncoding.place(type).equals("lists")
+                ? "CAST(? AS " + type.declared() + ")"
+                : super.fromCopy(type);
     }
 
     /** The text of an array cannot be read again, since it does not quote what has a comma in it; JSON does. */
     @Override
     public @Nullable Object read(ResultSet rows, int index, ColumnType type) throws SQLException {
-        if (!H2Cells.place(type).equals("lists")) {
+        if (!H2RowImageEncoding.place(type).equals("lists")) {
             return super.read(rows, index, type);
         }
         Array array = rows.getArray(index);
@@ -160,7 +162,7 @@ final class H2Dialect extends Dialect {
 
     @Override
     public void bind(PreparedStatement statement, int index, Object value, ColumnType type) throws SQLException {
-        if (!H2Cells.place(type).equals("lists")) {
+        if (!H2RowImageEncoding.place(type).equals("lists")) {
             super.bind(statement, index, value, type);
             return;
         }

@@ -1,7 +1,7 @@
 package io.vacancy.jdbc.dialect;
 
-import io.vacancy.jdbc.catalogue.Catalogue;
-import io.vacancy.jdbc.catalogue.MariadbCatalogue;
+import io.vacancy.jdbc.catalogue.MariadbSchemaReader;
+import io.vacancy.jdbc.catalogue.SchemaReader;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
@@ -39,8 +39,8 @@ final class MariadbDialect extends Dialect {
     }
 
     @Override
-    public Catalogue catalogue() {
-        return new MariadbCatalogue();
+    public SchemaReader catalogue() {
+        return new MariadbSchemaReader();
     }
 
     @Override
@@ -149,8 +149,8 @@ final class MariadbDialect extends Dialect {
     }
 
     @Override
-    public Cells cells() {
-        return new Cells.OwnColumns("LONGBLOB");
+    public RowImageEncoding cells() {
+        return new RowImageEncoding.OwnColumns("LONGBLOB");
     }
 
     @Override

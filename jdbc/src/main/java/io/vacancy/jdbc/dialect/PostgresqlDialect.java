@@ -1,7 +1,7 @@
 package io.vacancy.jdbc.dialect;
 
-import io.vacancy.jdbc.catalogue.Catalogue;
-import io.vacancy.jdbc.catalogue.PostgresqlCatalogue;
+import io.vacancy.jdbc.catalogue.PostgresqlSchemaReader;
+import io.vacancy.jdbc.catalogue.SchemaReader;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
@@ -30,8 +30,8 @@ final class PostgresqlDialect extends Dialect {
     }
 
     @Override
-    public Catalogue catalogue() {
-        return new PostgresqlCatalogue();
+    public SchemaReader catalogue() {
+        return new PostgresqlSchemaReader();
     }
 
     @Override
@@ -135,8 +135,8 @@ final class PostgresqlDialect extends Dialect {
     }
 
     @Override
-    public Cells cells() {
-        return new Cells.OneArray();
+    public RowImageEncoding cells() {
+        return new RowImageEncoding.OneArray();
     }
 
     @Override

@@ -1,7 +1,7 @@
 package io.vacancy.jdbc.dialect;
 
-import io.vacancy.jdbc.catalogue.Catalogue;
-import io.vacancy.jdbc.catalogue.SqliteCatalogue;
+import io.vacancy.jdbc.catalogue.SchemaReader;
+import io.vacancy.jdbc.catalogue.SqliteSchemaReader;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.Binary;
 import io.vacancy.schema.ColumnType;
@@ -47,8 +47,8 @@ final class SqliteDialect extends Dialect {
     }
 
     @Override
-    public Catalogue catalogue() {
-        return new SqliteCatalogue();
+    public SchemaReader catalogue() {
+        return new SqliteSchemaReader();
     }
 
     @Override
@@ -198,8 +198,8 @@ final class SqliteDialect extends Dialect {
 
     /** Columns without a type keep what they are given as it is. */
     @Override
-    public Cells cells() {
-        return new Cells.OwnColumns("");
+    public RowImageEncoding cells() {
+        return new RowImageEncoding.OwnColumns("");
     }
 
     @Override

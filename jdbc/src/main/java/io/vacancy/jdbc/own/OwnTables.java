@@ -37,7 +37,8 @@ public record OwnTables(@Nullable String schema, String prefix) {
             "seal",
             "unsealed",
             "head",
-            "outbox");
+            "outbox",
+            "request");
 
     public OwnTables {
         if (!prefix.matches("[A-Za-z][A-Za-z0-9_]{0,19}")) {

@@ -1,7 +1,7 @@
 package io.vacancy.jdbc.own;
 
 import io.vacancy.jdbc.dialect.Dialect;
-import io.vacancy.trail.Head;
+import io.vacancy.trail.ChainHead;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -13,7 +13,7 @@ import java.util.List;
 public final class Setup {
 
     /** The version that this program works with. */
-    public static final int VERSION = 2;
+    public static final int VERSION = 3;
 
     private final OwnTables tables;
     private final Dialect dialect;
@@ -31,6 +31,9 @@ public final class Setup {
         }
         if (version < 2) {
             statements.addAll(second());
+        }
+        if (version < 3) {
+            statements.addAll(third());
         }
         if (version < VERSION) {
             statements.add("INSERT INTO " + name("version") + " (version, made_at) VALUES (" + VERSION + ", '"
@@ -131,7 +134,8 @@ public final class Setup {
                         "one INTEGER NOT NULL PRIMARY KEY",
                         "place_no BIGINT NOT NULL",
                         "digest VARCHAR(64) NOT NULL"),
-                "INSERT INTO " + name("head") + " (one, place_no, digest) VALUES (1, 0, '" + Head.NONE.digest() + "')",
+                "INSERT INTO " + name("head") + " (one, place_no, digest) VALUES (1, 0, '" + ChainHead.NONE.digest()
+                        + "')",
                 create(
                         "outbox",
                         "event_no " + dialect.numbering(),
@@ -140,6 +144,17 @@ public final class Setup {
                         "content " + text + " NOT NULL",
                         "passed_at VARCHAR(30)"),
                 index("outbox", "passed", "passed_at", "event_no"));
+    }
+
+    /** The identities of requests that were carried out. */
+    private List<String> third() {
+        return List.of(create(
+                "request",
+                "request_id VARCHAR(64) NOT NULL PRIMARY KEY",
+                "actor VARCHAR(255) NOT NULL",
+                "digest VARCHAR(64) NOT NULL",
+                "receipt_id VARCHAR(64) NOT NULL",
+                "made_at VARCHAR(30) NOT NULL"));
     }
 
     private String index(String table, String of, String... columns) {

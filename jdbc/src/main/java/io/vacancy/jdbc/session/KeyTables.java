@@ -12,7 +12,7 @@ public interface KeyTables {
      * @param definition the statement that makes it, from its name
      * @return its name
      */
-    String provide(UnaryOperator<String> definition, Context context);
+    String provide(UnaryOperator<String> definition, StatementContext context);
 
     /** What is to be run before what was done is committed, so that no key stays. */
     List<String> beforeCommit();

@@ -23,7 +23,7 @@ final class OwnKeyTables implements KeyTables {
     }
 
     @Override
-    public String provide(UnaryOperator<String> definition, Context context) {
+    public String provide(UnaryOperator<String> definition, StatementContext context) {
         String name = Session.KEY_TABLES + LOADED + NUMBER.incrementAndGet();
         names.add(name);
         session.update(Sql.of(definition.apply(name)), context);

@@ -2,10 +2,11 @@ package io.vacancy.jdbc.session;
 
 import io.vacancy.failure.CancelledException;
 import io.vacancy.jdbc.dialect.Dialect;
+import io.vacancy.jdbc.dialect.Dialect.Fault;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.listener.Cancellation;
-import io.vacancy.store.Watch;
+import io.vacancy.store.ExecutionMonitor;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -40,7 +41,7 @@ public final class Session {
     private final Dialect dialect;
     private final int keysInMemory;
     private final @Nullable Cancellation cancellation;
-    private final Pace pace;
+    private final ProgressReporter pace;
     private final KeyTables keyTables;
 
     /**
@@ -48,12 +49,13 @@ public final class Session {
      * @param watch looks on
      * @param beside runs a statement that defines something on another connection
      */
-    public Session(Connection connection, Dialect dialect, int keysInMemory, Watch watch, Consumer<String> beside) {
+    public Session(
+            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor watch, Consumer<String> beside) {
         this.connection = connection;
         this.dialect = dialect;
         this.keysInMemory = keysInMemory;
         this.cancellation = watch.cancellation();
-        this.pace = new Pace(watch);
+        this.pace = new ProgressReporter(watch);
         this.keyTables =
                 dialect.sharesKeyTables() ? new SharedKeyTables(this, connection, beside) : new OwnKeyTables(this);
     }
@@ -73,7 +75,7 @@ public final class Session {
     }
 
     /** Where rows that have been worked on are counted. */
-    public Pace pace() {
+    public ProgressReporter pace() {
         return pace;
     }
 
@@ -89,19 +91,19 @@ public final class Session {
     }
 
     /** All rows of a query that has few. */
-    public <T> List<T> query(Sql sql, Context context, Reader<T> reader) {
+    public <T> List<T> query(Sql sql, StatementContext context, Reader<T> reader) {
         List<T> result = new ArrayList<>();
         forEach(sql, context, rows -> result.add(reader.read(rows)));
         return result;
     }
 
     /** The one number that a query returns. */
-    public long number(Sql sql, Context context) {
+    public long number(Sql sql, StatementContext context) {
         return query(sql, context, rows -> rows.getLong(1)).get(0);
     }
 
     /** Walks over a result of any size. */
-    public void forEach(Sql sql, Context context, Taker taker) {
+    public void forEach(Sql sql, StatementContext context, Taker taker) {
         LOG.debug("{}: {}", context, sql);
         try (PreparedStatement statement = prepared(sql);
                 Cancellation.Step step = interruptible(statement, context)) {
@@ -117,7 +119,7 @@ public final class Session {
     }
 
     /** A result of any size as a stream, which holds the statement until it is closed. */
-    public <T> Stream<T> stream(Sql sql, Context context, Reader<T> reader) {
+    public <T> Stream<T> stream(Sql sql, StatementContext context, Reader<T> reader) {
         LOG.debug("{}: {}", context, sql);
         try {
             PreparedStatement statement = prepared(sql);
@@ -149,7 +151,7 @@ public final class Session {
         }
     }
 
-    private void close(PreparedStatement statement, Context context) {
+    private void close(PreparedStatement statement, StatementContext context) {
         try {
             statement.close();
         } catch (SQLException failed) {
@@ -158,7 +160,7 @@ public final class Session {
     }
 
     /** Runs a statement that changes rows. Returns how many. */
-    public long update(Sql sql, Context context) {
+    public long update(Sql sql, StatementContext context) {
         LOG.debug("{}: {}", context, sql);
         try (PreparedStatement statement = prepared(sql);
                 Cancellation.Step step = interruptible(statement, context)) {
@@ -168,12 +170,30 @@ public final class Session {
         }
     }
 
+    /**
+     * Inserts a row that must be the only one with its key. Waits for others who are inserting it.
+     *
+     * @return whether there was none; if there was, the transaction is to be ended
+     */
+    public boolean insertUnique(Sql sql, StatementContext context) {
+        LOG.debug("{}: {}", context, sql);
+        try (PreparedStatement statement = prepared(sql);
+                Cancellation.Step step = interruptible(statement, context)) {
+            return statement.executeUpdate() == 1;
+        } catch (SQLException failed) {
+            if (dialect.fault(failed) == Fault.CONSTRAINT) {
+                return false;
+            }
+            throw fault(failed, context);
+        }
+    }
+
     /** Inserts rows into a table of ours, many with each statement. */
     public void insert(
             String table,
             List<KeyColumn> columns,
             Iterator<? extends List<? extends @Nullable Object>> rows,
-            Context context) {
+            StatementContext context) {
         int atOnce = Math.max(1, VALUES_AT_ONCE / columns.size());
         List<List<? extends @Nullable Object>> some = new ArrayList<>();
         while (rows.hasNext()) {
@@ -216,7 +236,7 @@ public final class Session {
         }
     }
 
-    private Cancellation.Step interruptible(PreparedStatement statement, Context context) {
+    private Cancellation.Step interruptible(PreparedStatement statement, StatementContext context) {
         if (cancellation == null) {
             return () -> {};
         }
@@ -237,15 +257,15 @@ public final class Session {
         return step;
     }
 
-    private void refuseCancelled(Context context, @Nullable SQLException cause) {
+    private void refuseCancelled(StatementContext context, @Nullable SQLException cause) {
         if (cancellation != null && cancellation.cancelled()) {
             throw new CancelledException(
                     context.step() + (context.table() == null ? "" : " table " + context.table()), cause);
         }
     }
 
-    private RuntimeException fault(SQLException failed, Context context) {
+    private RuntimeException fault(SQLException failed, StatementContext context) {
         refuseCancelled(context, failed);
-        return Faults.of(failed, context, dialect);
+        return SqlExceptionTranslator.of(failed, context, dialect);
     }
 }

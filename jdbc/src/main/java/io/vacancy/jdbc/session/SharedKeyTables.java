@@ -39,7 +39,7 @@ final class SharedKeyTables implements KeyTables {
     }
 
     @Override
-    public String provide(UnaryOperator<String> definition, Context context) {
+    public String provide(UnaryOperator<String> definition, StatementContext context) {
         if (slot < 0) {
             beside.accept(session.dialect().createKeySlots(SLOTS, MANY));
             slot = slot(context);
@@ -66,7 +66,7 @@ final class SharedKeyTables implements KeyTables {
     }
 
     /** The first that is free; where none is, the last is waited for. */
-    private int slot(Context context) {
+    private int slot(StatementContext context) {
         for (int i = 0; i < MANY; i++) {
             String skip = i < MANY - 1 ? " SKIP LOCKED" : "";
             Sql lock = Sql.of("SELECT slot FROM " + SLOTS + " WHERE slot = " + i + " FOR UPDATE" + skip);

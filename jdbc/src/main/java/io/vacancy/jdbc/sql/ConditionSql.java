@@ -3,17 +3,17 @@ package io.vacancy.jdbc.sql;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.Condition.All;
 import io.vacancy.condition.Condition.Any;
-import io.vacancy.condition.Condition.Cased;
-import io.vacancy.condition.Condition.Certain;
+import io.vacancy.condition.Condition.CaseFolded;
 import io.vacancy.condition.Condition.Compare;
 import io.vacancy.condition.Condition.CompareColumns;
 import io.vacancy.condition.Condition.Is;
 import io.vacancy.condition.Condition.IsNull;
+import io.vacancy.condition.Condition.IsTrue;
 import io.vacancy.condition.Condition.Latest;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
-import io.vacancy.condition.Moment;
+import io.vacancy.condition.RelativeTime;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.ValueKind;
@@ -64,7 +64,7 @@ public final class ConditionSql {
 
     /** @param cased what is written around the name of a column */
     private Sql write(Condition condition, UnaryOperator<String> cased) {
-        if (condition instanceof Cased letters) {
+        if (condition instanceof CaseFolded letters) {
             String function = letters.letters().name();
             return write(letters.part(), name -> function + "(" + name + ")");
         }
@@ -113,7 +113,7 @@ public final class ConditionSql {
         if (condition instanceof Not not) {
             return Sql.of("NOT (").add(write(not.part())).add(")");
         }
-        Certain certain = (Certain) condition;
+        IsTrue certain = (IsTrue) condition;
         return Sql.of("(CASE WHEN ").add(write(certain.part())).add(" THEN 1 ELSE 0 END) = 1");
     }
 
@@ -121,13 +121,13 @@ public final class ConditionSql {
     private Sql latest(Latest latest) {
         Column start = table.column(latest.start());
         String begin = quote.apply(start.name());
-        Sql sql = bind(Sql.of("(" + alias + "." + begin + " <= "), Moment.nowIn(start), start)
+        Sql sql = bind(Sql.of("(" + alias + "." + begin + " <= "), RelativeTime.nowIn(start), start)
                 .add(" AND NOT EXISTS (SELECT 1 FROM " + tableName() + " later WHERE ");
         for (String column : latest.of()) {
             sql.add("later." + quote.apply(column) + " = " + alias + "." + quote.apply(column) + " AND ");
         }
         sql.add("later." + begin + " > " + alias + "." + begin + " AND later." + begin + " <= ");
-        return bind(sql, Moment.nowIn(start), start).add("))");
+        return bind(sql, RelativeTime.nowIn(start), start).add("))");
     }
 
     private String tableName() {
@@ -149,10 +149,10 @@ public final class ConditionSql {
     }
 
     private Sql bind(Sql sql, Object value, Column column) {
-        if (value instanceof Moment && now == null) {
+        if (value instanceof RelativeTime && now == null) {
             return sql.add(clock(column));
         }
-        Object settled = value instanceof Moment moment && now != null
+        Object settled = value instanceof RelativeTime moment && now != null
                 ? moment.at(now, column.type().kind())
                 : value;
         return sql.bind(settled, column.type());

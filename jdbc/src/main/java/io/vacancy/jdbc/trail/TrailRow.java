@@ -1,6 +1,6 @@
 package io.vacancy.jdbc.trail;
 
-import io.vacancy.trail.Trace;
+import io.vacancy.trail.AffectedRows;
 import io.vacancy.trail.TrailEntry;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashSet;
@@ -24,11 +24,11 @@ record TrailRow(String table, @Nullable String key) {
         if (entry.table() != null) {
             rows.add(new TrailRow(entry.table(), null));
         }
-        for (Trace trace : entry.traces()) {
+        for (AffectedRows trace : entry.affected()) {
             rows.add(new TrailRow(trace.table(), null));
             trace.keys().forEach(key -> rows.add(new TrailRow(trace.table(), shortened(key))));
         }
-        entry.receipts().forEach(receipt -> rows.add(ofReceipt(receipt)));
+        entry.receipts().forEach(receipt -> rows.add(ofReceipt(receipt.value())));
         return rows;
     }
 

@@ -1,7 +1,7 @@
 package io.vacancy.jdbc.walk;
 
-import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.session.StatementContext;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.ColumnType;
@@ -58,12 +58,12 @@ final class KeyTable {
         return new KeyTable(session, of, columns, name);
     }
 
-    private Context context() {
+    private StatementContext context() {
         return context(of);
     }
 
-    private static Context context(Table of) {
-        return Context.of("keeping keys of", of.name());
+    private static StatementContext context(Table of) {
+        return StatementContext.of("keeping keys of", of.name());
     }
 
     static List<String> names(int from, int to) {
@@ -83,7 +83,7 @@ final class KeyTable {
     }
 
     /** Adds what a query finds. Returns how many. */
-    long add(Sql query, Context context) {
+    long add(Sql query, StatementContext context) {
         return session.update(Sql.of("INSERT INTO " + name + " ").add(query), context);
     }
 

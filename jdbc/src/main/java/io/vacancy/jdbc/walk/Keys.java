@@ -1,7 +1,7 @@
 package io.vacancy.jdbc.walk;
 
-import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.session.StatementContext;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.Table;
@@ -36,7 +36,7 @@ public final class Keys {
                         + " FROM " + from + " t WHERE ")
                 .add(which)
                 .add(" LIMIT " + most);
-        return session.query(select, Context.of("reading keys of", table.name()), row -> {
+        return session.query(select, StatementContext.of("reading keys of", table.name()), row -> {
             List<@Nullable Object> key = new ArrayList<>();
             for (int i = 0; i < columns.size(); i++) {
                 key.add(session.dialect().read(row, i + 1, columns.get(i).type()));

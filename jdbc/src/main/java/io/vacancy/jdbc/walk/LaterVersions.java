@@ -1,10 +1,10 @@
 package io.vacancy.jdbc.walk;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.condition.Moment;
-import io.vacancy.jdbc.session.Context;
+import io.vacancy.condition.RelativeTime;
+import io.vacancy.jdbc.session.StatementContext;
 import io.vacancy.jdbc.sql.Sql;
-import io.vacancy.program.Marked;
+import io.vacancy.program.MarkerPredicates;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.TableName;
 import java.util.stream.Collectors;
@@ -15,9 +15,9 @@ final class LaterVersions {
     private LaterVersions() {}
 
     /** How many there are of the rows of a table that are marked. */
-    static long of(Walk walk, TableName name) {
-        Marked marked = walk.marked(name);
-        RowSet rows = walk.doomed(name);
+    static long of(RelationTraversal walk, TableName name) {
+        MarkerPredicates marked = walk.marked(name);
+        KeySet rows = walk.rowsToDelete(name);
         if (marked == null
                 || rows.size() == 0
                 || !(marked.active() instanceof Condition.All all)
@@ -32,10 +32,10 @@ final class LaterVersions {
         String table = walk.session().dialect().table(name);
         Sql later = Sql.of("SELECT COUNT(*) FROM " + table + " o WHERE o."
                         + walk.session().dialect().quote(start.name()) + " > ")
-                .add(walk.terms().moment(Moment.nowIn(start), start))
+                .add(walk.terms().moment(RelativeTime.nowIn(start), start))
                 .add(" AND EXISTS (SELECT 1 FROM " + table + " t WHERE " + same + " AND ")
                 .add(rows.contains("t"))
                 .add(")");
-        return walk.session().number(later, Context.of("looking for later versions in", name));
+        return walk.session().number(later, StatementContext.of("looking for later versions in", name));
     }
 }

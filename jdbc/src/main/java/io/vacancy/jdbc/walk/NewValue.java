@@ -2,9 +2,9 @@ package io.vacancy.jdbc.walk;
 
 import io.vacancy.jdbc.dialect.Dialect;
 import io.vacancy.jdbc.sql.Sql;
-import io.vacancy.program.Branch;
-import io.vacancy.rules.Fate;
-import io.vacancy.rules.Fate.NewParent;
+import io.vacancy.program.RelationStep;
+import io.vacancy.rules.RuleAction;
+import io.vacancy.rules.RuleAction.NewParent;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
@@ -18,12 +18,13 @@ public final class NewValue {
     private NewValue() {}
 
     /** The new value by column; empty for a branch that changes nothing. */
-    public static Map<String, Sql> of(Branch branch, Schema schema, Dialect dialect) {
+    public static Map<String, Sql> of(RelationStep branch, Schema schema, Dialect dialect) {
         Map<String, Sql> values = new LinkedHashMap<>();
         Relation relation = branch.relation();
-        if (branch.fate() instanceof Fate.SetNull setNull) {
+        if (branch.action() instanceof RuleAction.SetNull setNull) {
             setNull.columns().forEach(column -> values.put(column, Sql.of("NULL")));
-        } else if (branch.fate() instanceof Fate.Reassign reassign && reassign.to() instanceof NewParent.Given given) {
+        } else if (branch.action() instanceof RuleAction.Reassign reassign
+                && reassign.to() instanceof NewParent.Given given) {
             Table parent = schema.table(relation.parent());
             Table child = schema.table(relation.child());
             List<Object> key = given.key().valuesFor(parent, relation.parentColumns());
@@ -32,7 +33,8 @@ public final class NewValue {
                 values.put(
                         column, new Sql().bind(key.get(i), child.column(column).type()));
             }
-        } else if (branch.fate() instanceof Fate.Reassign reassign && reassign.to() instanceof NewParent.OfParent of) {
+        } else if (branch.action() instanceof RuleAction.Reassign reassign
+                && reassign.to() instanceof NewParent.OfParent of) {
             String column = relation.childColumns().get(0);
             values.put(
                     column,
@@ -44,15 +46,15 @@ public final class NewValue {
     }
 
     /** The same for people and for the fingerprint: {@code NULL}, {@code 3}, {@code that of its parent's answers}. */
-    public static String written(Branch branch) {
-        if (branch.fate() instanceof Fate.Reassign reassign) {
+    public static String written(RelationStep branch) {
+        if (branch.action() instanceof RuleAction.Reassign reassign) {
             return reassign.to() instanceof NewParent.Given given
                     ? given.key().toString()
                     : reassign.to() instanceof NewParent.OfParent of
                             ? "its parent's " + of.columns().get(0)
                             : "";
         }
-        return branch.fate() instanceof Fate.SetNull setNull
+        return branch.action() instanceof RuleAction.SetNull setNull
                         && setNull.columns().size()
                                 < branch.relation().childColumns().size()
                 ? "NULL in " + String.join(", ", setNull.columns())

@@ -2,10 +2,10 @@ package io.vacancy.jdbc.walk;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.dialect.Dialect;
-import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.session.StatementContext;
 import io.vacancy.jdbc.sql.Sql;
-import io.vacancy.preview.Portion;
+import io.vacancy.preview.RowSample;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
@@ -39,7 +39,7 @@ public final class Orphans {
         if (child != null) {
             count.add(" AND ").add(new Rows(session, schema.table(relation.child())).condition(child, "t"));
         }
-        return session.number(count, Context.of("counting", relation.child(), relation.name()));
+        return session.number(count, StatementContext.of("counting", relation.child(), relation.name()));
     }
 
     /**
@@ -47,16 +47,16 @@ public final class Orphans {
      *
      * @param scope what holds on every child row that may be seen, or null
      */
-    public static Portion of(Relation relation, Schema schema, Session session, @Nullable Condition scope) {
+    public static RowSample of(Relation relation, Schema schema, Session session, @Nullable Condition scope) {
         Table child = schema.table(relation.child());
         Sql which = condition(relation, session.dialect());
         if (scope != null) {
             which.add(" AND ").add(new Rows(session, child).condition(scope, "t"));
         }
-        Context context = Context.of("looking for orphans in", child.name(), relation.name());
+        StatementContext context = StatementContext.of("looking for orphans in", child.name(), relation.name());
         Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")
                 .add(which);
         long rows = session.number(count, context);
-        return rows == 0 ? Portion.NONE : new Portion(rows, new Rows(session, child).first(SAMPLE, which, context));
+        return rows == 0 ? RowSample.NONE : new RowSample(rows, new Rows(session, child).first(SAMPLE, which, context));
     }
 }

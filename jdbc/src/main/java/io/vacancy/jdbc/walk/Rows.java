@@ -1,8 +1,8 @@
 package io.vacancy.jdbc.walk;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.jdbc.session.Context;
 import io.vacancy.jdbc.session.Session;
+import io.vacancy.jdbc.session.StatementContext;
 import io.vacancy.jdbc.sql.ConditionSql;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.schema.Column;
@@ -44,28 +44,28 @@ public final class Rows {
     }
 
     /** Rows that a condition holds for, in key order. */
-    public List<Row> all(Sql condition, Context context) {
+    public List<Row> all(Sql condition, StatementContext context) {
         return session.query(select(condition).add(inOrder()), context, this::row);
     }
 
     /** The first rows that a condition holds for, in key order. */
-    public List<Row> first(int limit, Sql condition, Context context) {
+    public List<Row> first(int limit, Sql condition, StatementContext context) {
         return session.query(select(condition).add(inOrder()).add(" LIMIT " + limit), context, this::row);
     }
 
     /** Rows that a condition holds for, locked until the transaction ends. */
-    List<Row> locked(Sql condition, Context context) {
+    List<Row> locked(Sql condition, StatementContext context) {
         return session.query(
                 select(condition).add(inOrder()).add(session.dialect().forUpdate()), context, this::row);
     }
 
     /** Hands over rows one after the other, in no particular order, however many they are. */
-    public void each(Sql condition, Context context, Consumer<Row> consumer) {
+    public void each(Sql condition, StatementContext context, Consumer<Row> consumer) {
         session.forEach(select(condition), context, result -> consumer.accept(row(result)));
     }
 
     /** The same as a stream, which holds a statement until it is closed. */
-    public Stream<Row> stream(Sql condition, Context context) {
+    public Stream<Row> stream(Sql condition, StatementContext context) {
         return session.stream(select(condition), context, this::row);
     }
 
@@ -75,13 +75,13 @@ public final class Rows {
         if (which != null) {
             count.add(" WHERE ").add(condition(which, "t"));
         }
-        return session.number(count, Context.of("counting", table.name()));
+        return session.number(count, StatementContext.of("counting", table.name()));
     }
 
     /** A condition on the row under an alias, never unknown. */
     Sql condition(Condition which, String alias) {
         return new ConditionSql(table, session.dialect()::quote, ZonedDateTime.now(), alias)
-                .write(new Condition.Certain(which));
+                .write(new Condition.IsTrue(which));
     }
 
     private Sql select(Sql condition) {

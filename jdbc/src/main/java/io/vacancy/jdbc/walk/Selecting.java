@@ -2,9 +2,9 @@ package io.vacancy.jdbc.walk;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.jdbc.session.Context;
+import io.vacancy.jdbc.session.ConcurrentChangeException;
 import io.vacancy.jdbc.session.Session;
-import io.vacancy.jdbc.session.Slipped;
+import io.vacancy.jdbc.session.StatementContext;
 import io.vacancy.jdbc.sql.KeyColumn;
 import io.vacancy.jdbc.sql.Sql;
 import io.vacancy.listener.Progress.Step;
@@ -34,16 +34,16 @@ final class Selecting {
     static final int FEW_RECORDS = 20;
 
     private final Session session;
-    private final Terms terms;
+    private final ConditionCompiler terms;
     private final Target target;
-    private final RowSet selected;
+    private final KeySet selected;
     private final TableName root;
     private final boolean lock;
-    private @Nullable Asked asked;
+    private @Nullable RequestedKeys asked;
     private @Nullable List<Row> records;
 
     /** @param selected the set that they are put into */
-    Selecting(Session session, Terms terms, Target target, RowSet selected, boolean lock) {
+    Selecting(Session session, ConditionCompiler terms, Target target, KeySet selected, boolean lock) {
         this.session = session;
         this.terms = terms;
         this.target = target;
@@ -56,19 +56,19 @@ final class Selecting {
     void run() {
         Target.Keys keys = target.keys();
         if (keys != null) {
-            asked = new Asked(
+            asked = new RequestedKeys(
                     session, selected.table(), selected.identity(), keys.each().iterator());
         }
-        if (target.decided() == null) {
+        if (target.filter() == null) {
             select(candidates(asked), target.first() == null && asked != null && asked.size() <= FEW_RECORDS);
         } else {
-            decide(target.decided());
+            decide(target.filter());
         }
     }
 
     /** The keys that were asked for, or null where rows were selected by something else. */
     @Nullable
-    Asked asked() {
+    RequestedKeys asked() {
         return asked;
     }
 
@@ -80,11 +80,11 @@ final class Selecting {
 
     /** Whether rows were selected by their keys and by nothing else. */
     boolean byKeysAlone() {
-        return target.which() == null && target.seen() == null && target.decided() == null && target.first() == null;
+        return target.which() == null && target.seen() == null && target.filter() == null && target.first() == null;
     }
 
     /** Conditions on rows t of the selected table; of every selected row one of them is true. */
-    private List<Sql> candidates(@Nullable Asked among) {
+    private List<Sql> candidates(@Nullable RequestedKeys among) {
         Condition seen = target.seen();
         return asking(among).stream()
                 .map(asked -> seen == null ? asked : asked.add(" AND ").add(terms.condition(root, seen)))
@@ -92,7 +92,7 @@ final class Selecting {
     }
 
     /** The same before those are left out that are marked as deleted. */
-    private List<Sql> asking(@Nullable Asked among) {
+    private List<Sql> asking(@Nullable RequestedKeys among) {
         Condition which = target.which();
         Sql condition = which == null ? Sql.of("1 = 1") : terms.condition(root, which);
         Relation orphaning = target.orphansOf();
@@ -108,7 +108,7 @@ final class Selecting {
 
     /** @param few whether there are so few that their whole rows may come at once, and need not be read again */
     private void select(List<Sql> candidates, boolean few) {
-        Context context = Context.of("selecting from", root);
+        StatementContext context = StatementContext.of("selecting from", root);
         if (few) {
             records = selected.addWhole(candidates.get(0), SELECTED, lock, context);
             return;
@@ -142,7 +142,7 @@ final class Selecting {
      * locks those that were chosen are read once more, because they may have changed before they were locked.
      */
     private void decide(Predicate<Row> accepts) {
-        Context context = Context.of("having code decide on rows of", root);
+        StatementContext context = StatementContext.of("having code decide on rows of", root);
         List<KeyColumn> identity = selected.identity();
         if (!selected.table().identity().lasts()) {
             throw new MisuseException(
@@ -169,7 +169,7 @@ final class Selecting {
                 .map(key -> identity.stream()
                         .map(column -> Objects.requireNonNull(key.parts().get(column.name())))
                         .toList());
-        Asked among = new Asked(session, selected.table(), identity, chosen.iterator());
+        RequestedKeys among = new RequestedKeys(session, selected.table(), identity, chosen.iterator());
         if (among.size() == 0) {
             return;
         }
@@ -178,7 +178,7 @@ final class Selecting {
         if (lock && target.first() == null) {
             rows.each(selected.contains("t"), context, row -> {
                 if (!accepts.test(row)) {
-                    throw new Slipped(
+                    throw new ConcurrentChangeException(
                             "A row of " + selected.table() + " changed between being chosen by code and being locked.");
                 }
             });
@@ -187,7 +187,7 @@ final class Selecting {
 
     /** How many rows were asked for, and are left out for what they are marked as. */
     long leftOut(@Nullable Condition which) {
-        if (which == null || target.decided() != null) {
+        if (which == null || target.filter() != null) {
             return 0;
         }
         long leftOut = 0;
@@ -196,7 +196,7 @@ final class Selecting {
                     .add(selected.scoped(asked))
                     .add(" AND ")
                     .add(terms.condition(root, which));
-            leftOut += session.number(count, Context.of("counting rows of", root));
+            leftOut += session.number(count, StatementContext.of("counting rows of", root));
         }
         return leftOut;
     }

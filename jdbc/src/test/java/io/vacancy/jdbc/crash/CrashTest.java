@@ -3,13 +3,13 @@ package io.vacancy.jdbc.crash;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import io.vacancy.Vacancy;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.KeptQuery;
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.request.Request;
-import io.vacancy.trail.Head;
+import io.vacancy.trail.ChainHead;
 import java.io.BufferedReader;
 import java.io.File;
 import java.io.IOException;
@@ -71,10 +71,11 @@ class CrashTest {
                 List.of("image", "line", "part", "receipt", "trail", "trail_row", "unsealed", "seal", "head")) {
             run(url, "DELETE FROM vacancy_" + table);
         }
-        run(url, "INSERT INTO vacancy_head (one, place_no, digest) VALUES (1, 0, '" + Head.NONE.digest() + "')");
+        run(url, "INSERT INTO vacancy_head (one, place_no, digest) VALUES (1, 0, '" + ChainHead.NONE.digest() + "')");
         fill(url);
         if (!act.equals("delete")) {
-            vacancy.carryOut(Request.from("boat").everyRow().expect(BOATS)).receiptOrThrow();
+            vacancy.execute(Request.delete("boat").everyRow().withoutConfirmation("a test"))
+                    .receiptOrThrow();
         }
     }
 
@@ -86,17 +87,18 @@ class CrashTest {
         long parts = number(url, "SELECT COUNT(*) FROM vacancy_part");
         long left;
         long there;
-        try (Stream<Kept> kept = vacancy.archive().kept(KeptQuery.all().withUsed())) {
-            List<Kept> all = kept.toList();
-            left = all.stream().mapToLong(Kept::left).sum();
-            there = all.stream().mapToLong(Kept::there).sum();
+        try (Stream<ArchivedRows> kept =
+                vacancy.archive().rows(ArchiveQuery.all().withUsed())) {
+            List<ArchivedRows> all = kept.toList();
+            left = all.stream().mapToLong(ArchivedRows::left).sum();
+            there = all.stream().mapToLong(ArchivedRows::there).sum();
         }
         assertThat(parts).isEqualTo(receipts);
         assertThat(number(url, "SELECT COUNT(*) FROM vacancy_trail"))
                 .as("entries after " + act)
                 .isEqualTo(receipts);
         assertThat(there).as("images after " + act).isEqualTo(images);
-        assertThat(vacancy.trail().verify().sound()).isTrue();
+        assertThat(vacancy.trail().verify().verified()).isTrue();
         long before = act.equals("delete") ? 0 : 1;
         boolean done = receipts > before;
         assertThat(receipts).isBetween(before, before + 1);

@@ -1,18 +1,16 @@
 package io.vacancy.jdbc.crash;
 
 import io.vacancy.Vacancy;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.KeptQuery;
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.preview.Preview;
-import io.vacancy.request.Images;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import java.io.PrintWriter;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
-import java.util.List;
 import java.util.logging.Logger;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
@@ -29,23 +27,18 @@ final class Victim {
                 .open();
         System.out.println("ready");
         switch (words[1]) {
-            case "delete" -> vacancy.carryOut(Request.from("boat").everyRow().unasked("a test"));
+            case "delete" -> vacancy.execute(Request.delete("boat").everyRow().withoutConfirmation("a test"));
             case "restore" -> {
-                Preview back = vacancy.previewRestore(Restore.of(receipt(vacancy)));
-                vacancy.carryOut(back, back.question().answer(back.question().awaited()));
+                Preview back = vacancy.preview(Request.restore(receipt(vacancy)));
+                vacancy.execute(back, back.question().answer(back.question().awaited()));
             }
-            default ->
-                vacancy.carryOut(Request.from("boat")
-                        .everyRow()
-                        .fromArchive(Images.of(List.of(receipt(vacancy))))
-                        .purging()
-                        .unasked("a test"));
+            default -> vacancy.execute(Request.purge(receipt(vacancy)).withoutConfirmation("a test"));
         }
         System.out.println("done");
     }
 
-    static String receipt(Vacancy vacancy) {
-        try (Stream<Kept> kept = vacancy.archive().kept(KeptQuery.all())) {
+    static ReceiptId receipt(Vacancy vacancy) {
+        try (Stream<ArchivedRows> kept = vacancy.archive().rows(ArchiveQuery.all())) {
             return kept.findFirst().orElseThrow().receipt();
         }
     }

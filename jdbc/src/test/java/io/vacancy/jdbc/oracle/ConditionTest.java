@@ -3,9 +3,9 @@ package io.vacancy.jdbc.oracle;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import io.vacancy.Vacancy;
-import io.vacancy.condition.ColumnTerm;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
-import io.vacancy.condition.Written;
+import io.vacancy.condition.ConditionText;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.jdbc.JdbcStore;
@@ -62,11 +62,13 @@ class ConditionTest {
                 }
             });
 
-            assertThat(selected(vacancy, condition)).as(Written.of(condition)).isEqualTo(expected);
+            assertThat(selected(vacancy, condition))
+                    .as(ConditionText.of(condition))
+                    .isEqualTo(expected);
             some += expected.isEmpty() || expected.size() == ROWS ? 0 : 1;
-            Condition reread = SearchCondition.read(Written.of(condition));
+            Condition reread = SearchCondition.read(ConditionText.of(condition));
             assertThat(selected(vacancy, reread))
-                    .as("as text: " + Written.of(condition))
+                    .as("as text: " + ConditionText.of(condition))
                     .isEqualTo(expected);
             Condition again = JsonReader.condition(new JsonWriter().write(condition));
             assertThat(again).isEqualTo(condition);
@@ -75,7 +77,7 @@ class ConditionTest {
     }
 
     private static Set<Long> selected(Vacancy vacancy, Condition condition) {
-        try (Stream<Row> selected = vacancy.rows(Request.from("buoy").where(condition))) {
+        try (Stream<Row> selected = vacancy.rows(Request.delete("buoy").where(condition))) {
             return new TreeSet<>(selected.map(row -> (Long) row.get("id")).toList());
         }
     }
@@ -128,16 +130,16 @@ class ConditionTest {
         // How texts are ordered is for the engine's collation to say.
         Condition.Comparison comparison = Condition.Comparison.values()[random.nextInt(name.equals("word") ? 2 : 6)];
         return switch (random.nextInt(6)) {
-            case 0 -> ColumnTerm.column(name).isNull();
-            case 1 -> ColumnTerm.column(name).in(List.of(value(column), value(column)));
+            case 0 -> ColumnRef.column(name).isNull();
+            case 1 -> ColumnRef.column(name).in(List.of(value(column), value(column)));
             case 2 -> new Condition.CompareColumns("whole", Condition.Comparison.values()[random.nextInt(6)], "again");
             case 3 -> new Condition.Is("truth", random.nextBoolean());
             case 4 ->
-                ColumnTerm.column("word")
+                ColumnRef.column("word")
                         .like(List.of("a%", "_b%", "%c", "b\\%c", "b\\_c", "%").get(random.nextInt(6)));
             default ->
                 name.equals("truth")
-                        ? ColumnTerm.column(name).equalTo(random.nextBoolean())
+                        ? ColumnRef.column(name).equalTo(random.nextBoolean())
                         : new Condition.Compare(name, comparison, value(column));
         };
     }

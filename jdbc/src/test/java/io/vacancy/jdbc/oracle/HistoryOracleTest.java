@@ -3,19 +3,18 @@ package io.vacancy.jdbc.oracle;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import io.vacancy.Vacancy;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
-import io.vacancy.request.Images;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
+import io.vacancy.request.SelectionStep;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.trail.TrailEntry;
-import io.vacancy.trail.TrailEntry.Ending;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -111,7 +110,7 @@ class HistoryOracleTest {
                 .as("what happened at all")
                 .isGreaterThan(ACTS);
         vacancy.trail().seal();
-        assertThat(vacancy.trail().verify().sound()).isTrue();
+        assertThat(vacancy.trail().verify().verified()).isTrue();
     }
 
     private static long rows(Database database, String what) {
@@ -145,8 +144,8 @@ class HistoryOracleTest {
     }
 
     private void erase(Vacancy vacancy, String table, int key) {
-        Outcome outcome = vacancy.carryOut(
-                Request.from(table).key(key).erase().withMarked().unasked("a test"));
+        Outcome outcome =
+                vacancy.execute(Request.erase(table).key(key).includingMarked().withoutConfirmation("a test"));
         if (!of(table).containsKey(key)) {
             assertThat(outcome).isInstanceOf(Outcome.Nothing.class);
             return;
@@ -171,7 +170,7 @@ class HistoryOracleTest {
                 gone.put(each, rows);
             }
         }
-        kept.put(outcome.receiptOrThrow().id(), gone);
+        kept.put(outcome.receiptOrThrow().id().value(), gone);
     }
 
     private static int depth(String table) {
@@ -179,8 +178,12 @@ class HistoryOracleTest {
     }
 
     private void mark(Vacancy vacancy, int mooring, boolean marked) {
-        Request one = Request.from("mooring").key(mooring).unasked("a test");
-        Outcome outcome = vacancy.carryOut(marked ? one.soft() : one.restoring());
+        if (!marked && !moorings.containsKey(mooring)) {
+            // What is archived is brought back elsewhere.
+            return;
+        }
+        SelectionStep step = marked ? Request.softDelete("mooring") : Request.restore("mooring");
+        Outcome outcome = vacancy.execute(step.key(mooring).withoutConfirmation("a test"));
         boolean there = moorings.containsKey(mooring) && moorings.get(mooring) != marked;
         assertThat(outcome instanceof Outcome.Done).as("marking " + mooring).isEqualTo(there);
         if (there) {
@@ -200,9 +203,9 @@ class HistoryOracleTest {
                 .noneMatch(table -> table.getValue().keySet().stream().anyMatch(of(table.getKey())::containsKey));
         boolean parent =
                 root.equals("boat") || rows.get(root).keySet().stream().allMatch(row -> boats.containsKey(row / 10));
-        Preview back = vacancy.previewRestore(Restore.of(receipt));
+        Preview back = vacancy.preview(Request.restore(ReceiptId.of(receipt)));
         Outcome outcome =
-                vacancy.carryOut(back, back.question().answer(back.question().awaited()));
+                vacancy.execute(back, back.question().answer(back.question().awaited()));
         if (free && parent) {
             assertThat(outcome).isInstanceOf(Outcome.Done.class);
             rows.forEach((table, images) -> images.forEach((row, marked) -> {
@@ -212,7 +215,7 @@ class HistoryOracleTest {
             // Its images are used, and stay until they are purged.
             kept.remove(receipt);
         } else {
-            assertThat(Ending.of(outcome.state())).isEqualTo(Ending.BLOCKED);
+            assertThat(outcome.state()).isEqualTo(Outcome.State.BLOCKED);
             // Of what did not come back only the selected rows are told, where they are few.
             rows.get(root).keySet().forEach(row -> tell(root, row, "restore blocked"));
         }
@@ -224,11 +227,7 @@ class HistoryOracleTest {
             return;
         }
         Map<String, Map<Integer, Boolean>> rows = kept.remove(receipt);
-        vacancy.carryOut(Request.from(rows.keySet().iterator().next())
-                        .everyRow()
-                        .fromArchive(Images.of(List.of(receipt)))
-                        .purging()
-                        .unasked("a test"))
+        vacancy.execute(Request.purge(ReceiptId.of(receipt)).withoutConfirmation("a test"))
                 .receiptOrThrow();
         rows.forEach((table, images) -> images.keySet().forEach(row -> tell(table, row, "purge done")));
     }

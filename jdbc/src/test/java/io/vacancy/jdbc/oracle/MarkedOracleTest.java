@@ -3,6 +3,7 @@ package io.vacancy.jdbc.oracle;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import io.vacancy.Vacancy;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.jdbc.JdbcStore;
@@ -12,7 +13,6 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -66,20 +66,19 @@ class MarkedOracleTest {
                 .open();
         Map<String, String> before = rows(database, world);
 
-        Preview preview =
-                vacancy.preview(Request.from("m0").keys(world.selected).soft());
+        Preview preview = vacancy.preview(Request.softDelete("m0").keys(world.selected));
 
         State expected = world.going.isEmpty() ? State.NOTHING : world.blocking.isEmpty() ? State.READY : State.BLOCKED;
         assertThat(preview.state()).as("%s\n%s", preview.blockers(), told).isEqualTo(expected);
         Outcome outcome =
-                vacancy.carryOut(Request.from("m0").keys(world.selected).soft().unasked("a test"));
+                vacancy.execute(Request.softDelete("m0").keys(world.selected).withoutConfirmation("a test"));
         if (expected != State.READY) {
             assertThat(outcome).as(told).isNotInstanceOf(Outcome.Done.class);
             assertThat(preview.blockers().stream().mapToLong(Blocker::rows).sum())
                     .as(told)
                     .isEqualTo(world.blocking.size());
             assertThat(rows(database, world)).as(told).isEqualTo(before);
-            return outcome.state();
+            return outcome.state().word();
         }
         assertThat(outcome.receiptOrThrow().totals().getOrDefault(Action.SOFT_DELETE, 0L))
                 .as(told)
@@ -100,11 +99,11 @@ class MarkedOracleTest {
             Database database,
             MarkedWorld world,
             Vacancy vacancy,
-            String receipt,
+            ReceiptId receipt,
             Map<String, String> before,
             String told)
             throws SQLException {
-        Preview back = vacancy.previewRestore(Restore.of(receipt));
+        Preview back = vacancy.preview(Request.restore(receipt));
         long hanging = world.hangingOnMarked().size();
         assertThat(back.blockers().stream().mapToLong(Blocker::rows).sum())
                 .as(told)
@@ -113,7 +112,7 @@ class MarkedOracleTest {
             assertThat(back.state()).as(told).isEqualTo(State.BLOCKED);
             return "held";
         }
-        vacancy.carryOut(back, back.question().answer("yes")).receiptOrThrow();
+        vacancy.execute(back, back.question().answer("yes")).receiptOrThrow();
         before.keySet().removeAll(world.erased);
         assertThat(rows(database, world)).as(told).isEqualTo(before);
         return "back";

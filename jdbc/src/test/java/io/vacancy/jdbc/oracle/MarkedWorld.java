@@ -104,9 +104,9 @@ final class MarkedWorld {
             for (Link link : links) {
                 for (Map.Entry<Integer, Cell> row : rows.get(link.child()).entrySet()) {
                     String child = "m" + link.child() + " " + row.getKey();
-                    String fate = fate(link, row.getValue());
-                    if (fate.equals("cascade") || fate.equals("erase")) {
-                        boolean erases = fate.equals("erase") || kinds.get(link.child()) == Kind.NONE;
+                    String action = action(link, row.getValue());
+                    if (action.equals("cascade") || action.equals("erase")) {
+                        boolean erases = action.equals("erase") || kinds.get(link.child()) == Kind.NONE;
                         grown |= erases ? erased.add(child) : going.add(child);
                     }
                 }
@@ -115,7 +115,7 @@ final class MarkedWorld {
         for (Link link : links) {
             rows.get(link.child()).forEach((id, row) -> {
                 String child = "m" + link.child() + " " + id;
-                if (fate(link, row).equals("block") && !going.contains(child) && !erased.contains(child)) {
+                if (action(link, row).equals("block") && !going.contains(child) && !erased.contains(child)) {
                     blocking.add(link.name() + " " + id);
                 }
             });
@@ -123,7 +123,7 @@ final class MarkedWorld {
     }
 
     /** What a relation does to a child row as things stand. */
-    private String fate(Link link, Cell row) {
+    private String action(Link link, Cell row) {
         Integer parent = row.parents().get(link.parent());
         if (parent == null) {
             return "nothing";
@@ -229,8 +229,8 @@ final class MarkedWorld {
         };
     }
 
-    private static Rule rule(String fate) {
-        return switch (fate) {
+    private static Rule rule(String action) {
+        return switch (action) {
             case "cascade" -> Rule.cascade();
             case "erase" -> Rule.erase();
             case "leave" -> Rule.leave();

@@ -17,8 +17,8 @@ final class Oracle {
 
     private final World world;
     private final Set<Integer> asked = new TreeSet<>();
-    private List<Set<Integer>> doomed = new ArrayList<>();
-    final Set<Integer> spared = new TreeSet<>();
+    private List<Set<Integer>> rowsToDelete = new ArrayList<>();
+    final Set<Integer> skipped = new TreeSet<>();
     /** By relation: the child rows that block, those that cross the scope, and what others will refer to. */
     final Map<String, Set<String>> blockers = new TreeMap<>();
 
@@ -35,16 +35,16 @@ final class Oracle {
             }
         }
         judge(asked);
-        while (world.sparing && !held.isEmpty()) {
+        while (world.skipping && !held.isEmpty()) {
             Set<Integer> hit = new TreeSet<>();
             for (int id : asked) {
-                if (!spared.contains(id) && takesAnyOf(id, held)) {
+                if (!skipped.contains(id) && takesAnyOf(id, held)) {
                     hit.add(id);
                 }
             }
-            spared.addAll(hit);
+            skipped.addAll(hit);
             Set<Integer> left = new TreeSet<>(asked);
-            left.removeAll(spared);
+            left.removeAll(skipped);
             judge(left);
         }
     }
@@ -66,7 +66,8 @@ final class Oracle {
             grown = false;
             for (Link link : world.links) {
                 for (Map<String, Integer> row : children(link, going)) {
-                    if (inScope(link.child(), row.get("id")) && fate(link, row).equals("cascade")) {
+                    if (inScope(link.child(), row.get("id"))
+                            && action(link, row).equals("cascade")) {
                         grown |= going.get(link.child()).add(row.get("id"));
                     }
                 }
@@ -80,9 +81,9 @@ final class Oracle {
         crossings.clear();
         changed.clear();
         held.clear();
-        doomed = closure(selected);
+        rowsToDelete = closure(selected);
         for (Link link : world.links) {
-            for (Map<String, Integer> row : children(link, doomed)) {
+            for (Map<String, Integer> row : children(link, rowsToDelete)) {
                 judge(link, row);
             }
         }
@@ -91,7 +92,7 @@ final class Oracle {
 
     private void judge(Link link, Map<String, Integer> row) {
         int id = row.get("id");
-        if (doomed.get(link.child()).contains(id)) {
+        if (rowsToDelete.get(link.child()).contains(id)) {
             return;
         }
         if (!inScope(link.child(), id)) {
@@ -101,12 +102,12 @@ final class Oracle {
             }
             return;
         }
-        String[] fate = fate(link, row).split(" ");
-        switch (fate[0]) {
+        String[] action = action(link, row).split(" ");
+        switch (action[0]) {
             case "block" -> block(link, row, "");
             case "set-null" -> change(link, id, null);
             case "reassign" -> {
-                int target = Integer.parseInt(fate[1]);
+                int target = Integer.parseInt(action[1]);
                 change(link, id, target);
                 if (!mayTake(link.parent(), target)) {
                     block(link, row, " no parent");
@@ -116,7 +117,7 @@ final class Oracle {
                 Integer target = world.rows
                         .get(link.parent())
                         .get(row.get(link.column()))
-                        .get(fate[1]);
+                        .get(action[1]);
                 change(link, id, target);
                 if (target == null ? link.notNull() : !mayTake(link.parent(), target)) {
                     block(link, row, " no parent");
@@ -133,7 +134,7 @@ final class Oracle {
     private void block(Link link, Map<String, Integer> row, String why) {
         blockers.computeIfAbsent(link.name(), name -> new TreeSet<>()).add(row.get("id") + why);
         Integer parent = row.get(link.column());
-        if (parent != null && doomed.get(link.parent()).contains(parent)) {
+        if (parent != null && rowsToDelete.get(link.parent()).contains(parent)) {
             held.add(List.of(link.parent(), parent));
         }
     }
@@ -141,7 +142,7 @@ final class Oracle {
     private boolean mayTake(int table, int id) {
         return world.rows.get(table).containsKey(id)
                 && inScope(table, id)
-                && !doomed.get(table).contains(id);
+                && !rowsToDelete.get(table).contains(id);
     }
 
     /** Rows that would have the same r0 and n, as far as r0 is written. */
@@ -152,7 +153,7 @@ final class Oracle {
                         && world.rows.get(table).values().stream()
                                 .anyMatch(row -> changed.getOrDefault(link.name(), Map.of())
                                                 .containsKey(row.get("id"))
-                                        && fate(link, row).contains(" ")));
+                                        && action(link, row).contains(" ")));
         if (!reassigns) {
             return;
         }
@@ -179,7 +180,7 @@ final class Oracle {
         Map<String, Integer> row = afterwards().get(link.child()).get(id);
         boolean taken = row.get("r0") != null
                 && row.get("n") != null
-                && doomed.get(link.child()).stream()
+                && rowsToDelete.get(link.child()).stream()
                         .map(world.rows.get(link.child())::get)
                         .anyMatch(other -> row.get("r0").equals(other.get("r0"))
                                 && row.get("n").equals(other.get("n")));
@@ -197,7 +198,7 @@ final class Oracle {
 
     private static boolean onlyLeaves(Link link) {
         return !link.rules().isEmpty()
-                && link.rules().stream().allMatch(rule -> rule.fate().equals("leave"))
+                && link.rules().stream().allMatch(rule -> rule.action().equals("leave"))
                 && link.rules().get(link.rules().size() - 1).when() == null;
     }
 
@@ -213,21 +214,21 @@ final class Oracle {
         return !world.scoped || world.rows.get(table).get(id).get("owner") == 1;
     }
 
-    private String fate(Link link, Map<String, Integer> row) {
-        String fate = null;
+    private String action(Link link, Map<String, Integer> row) {
+        String action = null;
         for (Choice rule : link.rules()) {
-            if (fate == null && rule.holdsFor(row)) {
-                fate = rule.fate();
+            if (action == null && rule.holdsFor(row)) {
+                action = rule.action();
             }
         }
-        if (fate == null) {
-            fate = switch (link.onDelete()) {
+        if (action == null) {
+            action = switch (link.onDelete()) {
                 case "CASCADE" -> "cascade";
                 case "SET NULL" -> "set-null";
                 default -> "block";
             };
         }
-        return fate.equals("cascade") && world.neverDeleted.contains(link.child()) ? "block" : fate;
+        return action.equals("cascade") && world.neverDeleted.contains(link.child()) ? "block" : action;
     }
 
     boolean nothing() {
@@ -235,7 +236,7 @@ final class Oracle {
     }
 
     boolean everythingSpared() {
-        return !asked.isEmpty() && spared.containsAll(asked);
+        return !asked.isEmpty() && skipped.containsAll(asked);
     }
 
     boolean refused() {
@@ -250,8 +251,8 @@ final class Oracle {
     Map<String, Long> going() {
         Map<String, Long> going = new TreeMap<>();
         for (int table = 0; table < world.tables; table++) {
-            if (!doomed.get(table).isEmpty()) {
-                going.put("t" + table, (long) doomed.get(table).size());
+            if (!rowsToDelete.get(table).isEmpty()) {
+                going.put("t" + table, (long) rowsToDelete.get(table).size());
             }
         }
         return going;
@@ -263,7 +264,7 @@ final class Oracle {
         for (int table = 0; table < world.tables; table++) {
             Map<Integer, Map<String, Integer>> rows = new TreeMap<>();
             for (Map<String, Integer> row : world.rows.get(table).values()) {
-                if (!doomed.get(table).contains(row.get("id"))) {
+                if (!rowsToDelete.get(table).contains(row.get("id"))) {
                     rows.put(row.get("id"), new LinkedHashMap<>(row));
                 }
             }

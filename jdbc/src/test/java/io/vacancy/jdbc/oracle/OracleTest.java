@@ -13,10 +13,9 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
-import io.vacancy.preview.Sparing;
+import io.vacancy.preview.SkipReason;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
-import io.vacancy.request.Restore;
 import io.vacancy.text.yaml.RuleBookFile;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -64,7 +63,7 @@ class OracleTest {
         List<String> script = world.script(engine);
         String told = "seed " + seed + " on " + engine + ":\n" + String.join(";\n", script) + ";\n" + world.ruleBook()
                 + "delete from t" + world.root + " keys " + world.selected + (world.scoped ? " where owner = 1" : "")
-                + (world.sparing ? " sparing" : "");
+                + (world.skipping ? " skipping" : "");
         Database database = engine.fresh();
         build(database, script);
         Random filling = new Random(seed);
@@ -85,16 +84,16 @@ class OracleTest {
         }
         List<String> before = texts(database, world);
 
-        Request request = Request.from("t" + world.root)
+        Request request = Request.delete("t" + world.root)
                 .keys(world.selected)
-                .onBlocked(world.sparing ? OnBlocked.SPARE : OnBlocked.REFUSE);
+                .onBlocked(world.skipping ? OnBlocked.SKIP : OnBlocked.REFUSE);
         Preview preview = vacancy.preview(request);
         compare(told, oracle, preview);
         // Of four cases three are asked about; the fourth goes without having been shown, in fewer statements.
         boolean asked = seed % 4 != 3;
         Outcome outcome = asked
-                ? vacancy.carryOut(preview, preview.question().answer("yes"))
-                : vacancy.carryOut(request.unasked("a test"));
+                ? vacancy.execute(preview, preview.question().answer("yes"))
+                : vacancy.execute(request.withoutConfirmation("a test"));
 
         boolean done = !oracle.nothing() && !oracle.everythingSpared() && !oracle.refused() && !oracle.blocked();
         assertThat(outcome instanceof Outcome.Done)
@@ -111,16 +110,16 @@ class OracleTest {
         }
         if (done && archived) {
             Preview back =
-                    vacancy.previewRestore(Restore.of(outcome.receiptOrThrow().id()));
+                    vacancy.preview(Request.restore(outcome.receiptOrThrow().id()));
             assertThat(back.state())
                     .as("%s\nback from\n%s", back.blockers(), told)
                     .isEqualTo(State.READY);
-            vacancy.carryOut(back, back.question().answer(back.question().awaited()))
+            vacancy.execute(back, back.question().answer(back.question().awaited()))
                     .receiptOrThrow();
             assertThat(texts(database, world)).as("back from\n%s", told).isEqualTo(before);
         }
         database.drop();
-        return outcome.state();
+        return outcome.state().word();
     }
 
     private static void build(Database database, List<String> script) throws SQLException {
@@ -209,10 +208,10 @@ class OracleTest {
         }
         assertThat(going).as("what goes in\n%s", told).isEqualTo(oracle.going());
         assertThat(nulled).as("what loses its link in\n%s", told).isEqualTo(sizes(oracle.changed));
-        assertThat(preview.spared().rows()).as("what is spared in\n%s", told).isEqualTo(oracle.spared.size());
-        assertThat(preview.sparedBy().stream().mapToLong(Sparing::rows).sum())
+        assertThat(preview.skipped().rows()).as("what is spared in\n%s", told).isEqualTo(oracle.skipped.size());
+        assertThat(preview.skippedBy().stream().mapToLong(SkipReason::rows).sum())
                 .as("reasons for what is spared in\n%s", told)
-                .isEqualTo(oracle.spared.size());
+                .isEqualTo(oracle.skipped.size());
         assertThat(blockers).as("what blocks in\n%s", told).isEqualTo(sizes(oracle.blockers));
         assertThat(crossings).as("what crosses the scope in\n%s", told).isEqualTo(oracle.crossings);
     }

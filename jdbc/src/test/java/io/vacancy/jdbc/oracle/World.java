@@ -34,8 +34,8 @@ final class World {
         }
     }
 
-    /** A rule: a fate, and the condition under which it holds, or null. */
-    record Choice(String fate, String when) {
+    /** A rule: a action, and the condition under which it holds, or null. */
+    record Choice(String action, String when) {
         boolean holdsFor(Map<String, Integer> row) {
             Integer n = row.get("n");
             if (when == null) {
@@ -58,7 +58,7 @@ final class World {
     final int root;
     final List<Integer> selected = new ArrayList<>();
     final boolean scoped;
-    final boolean sparing;
+    final boolean skipping;
     /** Tables of which no two rows have the same r0 and n. */
     final List<Integer> unique = new ArrayList<>();
 
@@ -85,7 +85,7 @@ final class World {
                 .toList();
         root = filled.isEmpty() ? 0 : filled.get(random.nextInt(filled.size()));
         scoped = random.nextInt(3) == 0;
-        sparing = random.nextInt(3) == 0;
+        skipping = random.nextInt(3) == 0;
         for (int i = 0; i <= random.nextInt(4); i++) {
             List<Integer> there = List.copyOf(rows.get(root).keySet());
             selected.add(
@@ -104,15 +104,15 @@ final class World {
                 ? pick(random, "NO ACTION", "CASCADE", "CASCADE", notNull ? "CASCADE" : "SET NULL")
                 : "NO ACTION";
         List<Choice> rules = new ArrayList<>();
-        String last = fate(random, notNull, enforced);
+        String last = action(random, notNull, enforced);
         if (random.nextInt(3) > 0) {
             if (random.nextBoolean()) {
-                String fate = fate(random, notNull, enforced);
+                String action = action(random, notNull, enforced);
                 // Block must say what NULL means, or the rule book is refused.
-                String when = fate.equals("block")
+                String when = action.equals("block")
                         ? pick(random, "n IS NULL", "n > 6 OR n IS NULL")
                         : pick(random, "n IS NULL", "n < 3", "n = 5", "n > 6 OR n IS NULL");
-                rules.add(new Choice(fate, when));
+                rules.add(new Choice(action, when));
             }
             if (rules.isEmpty() || random.nextBoolean()) {
                 rules.add(new Choice(last, null));
@@ -123,7 +123,7 @@ final class World {
         return new Link(child, column, parent, notNull, onDelete, enforced, rules);
     }
 
-    private static String fate(Random random, boolean notNull, boolean enforced) {
+    private static String action(Random random, boolean notNull, boolean enforced) {
         return random.nextInt(5) == 0
                 ? "reassign " + (1 + random.nextInt(13))
                 : pick(random, "cascade", "cascade", notNull ? "cascade" : "set-null", enforced ? "block" : "leave");
@@ -277,7 +277,7 @@ final class World {
             if (!link.rules().isEmpty()) {
                 yaml.append("  \"" + link.written() + "\":\n");
                 for (Choice rule : link.rules()) {
-                    yaml.append("    - {" + written(rule.fate())
+                    yaml.append("    - {" + written(rule.action())
                             + (rule.when() == null ? "" : ", when: \"" + rule.when() + "\"") + "}\n");
                 }
             }
@@ -285,13 +285,13 @@ final class World {
         return yaml.toString();
     }
 
-    private static String written(String fate) {
-        String[] words = fate.split(" ");
+    private static String written(String action) {
+        String[] words = action.split(" ");
         return switch (words[0]) {
             case "block" -> "block: held";
             case "reassign" -> "reassign: " + words[1];
             case "to-parents" -> "reassign: {to-parents: " + words[1] + "}";
-            default -> fate + ": []";
+            default -> action + ": []";
         };
     }
 }

@@ -6,7 +6,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.Condition.All;
 import io.vacancy.condition.Condition.Any;
-import io.vacancy.condition.Condition.Cased;
+import io.vacancy.condition.Condition.CaseFolded;
 import io.vacancy.condition.Condition.Compare;
 import io.vacancy.condition.Condition.CompareColumns;
 import io.vacancy.condition.Condition.Comparison;
@@ -16,7 +16,7 @@ import io.vacancy.condition.Condition.LetterCase;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
-import io.vacancy.condition.Moment;
+import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -65,7 +65,7 @@ final class JsonCondition {
         if (condition instanceof Not not) {
             return op("not", write(not.part()));
         }
-        if (condition instanceof Cased cased) {
+        if (condition instanceof CaseFolded cased) {
             ObjectNode part = write(cased.part());
             ArrayNode args = (ArrayNode) part.get("args");
             ObjectNode function = op(cased.letters().name().toLowerCase(Locale.ROOT), args.get(0));
@@ -99,7 +99,7 @@ final class JsonCondition {
         if (value instanceof OffsetDateTime || value instanceof LocalDateTime) {
             return JsonValue.NODES.objectNode().put("timestamp", value.toString());
         }
-        if (value instanceof Moment moment) {
+        if (value instanceof RelativeTime moment) {
             ObjectNode node = JsonValue.NODES.objectNode();
             node.putObject("moment")
                     .put("date", moment.date())
@@ -141,13 +141,13 @@ final class JsonCondition {
                 List<Object> values = new ArrayList<>();
                 arg(args, 2, 1).forEach(each -> values.add(given(each)));
                 if (values.isEmpty()) {
-                    throw refused("\"in\" wants a list of values");
+                    throw refused("\"in\" requires a list of values");
                 }
                 yield cased(args.get(0), name -> new OneOf(name, values));
             }
             case "like" -> {
                 if (!arg(args, 2, 1).isTextual()) {
-                    throw refused("\"like\" wants a text as its pattern");
+                    throw refused("\"like\" requires a text as its pattern");
                 }
                 yield cased(args.get(0), name -> new Like(name, args.get(1).asText()));
             }
@@ -174,7 +174,7 @@ final class JsonCondition {
     private static Condition cased(JsonNode left, OnColumn part) {
         for (LetterCase letters : LetterCase.values()) {
             if (left.path("op").asText().equalsIgnoreCase(letters.name())) {
-                return new Cased(letters, part.of(column(arg(left.path("args"), 1, 0))));
+                return new CaseFolded(letters, part.of(column(arg(left.path("args"), 1, 0))));
             }
         }
         return part.of(column(left));
@@ -211,7 +211,7 @@ final class JsonCondition {
             JsonNode moment = node.path("moment");
             ChronoUnit unit =
                     ChronoUnit.valueOf(moment.path("unit").asText("days").toUpperCase(Locale.ROOT));
-            return new Moment(
+            return new RelativeTime(
                     moment.path("date").asBoolean(), moment.path("amount").asLong(), unit);
         }
         if (node.isContainerNode()) {

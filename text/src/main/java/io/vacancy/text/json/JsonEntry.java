@@ -3,9 +3,10 @@ package io.vacancy.text.json;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.preview.Action;
-import io.vacancy.trail.Asked;
-import io.vacancy.trail.Trace;
+import io.vacancy.trail.AffectedRows;
+import io.vacancy.trail.Confirmation;
 import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -16,6 +17,8 @@ import org.jspecify.annotations.Nullable;
 
 /** Entries of the trail as JSON, and as events. */
 final class JsonEntry {
+
+    private static final String CONFIRMATION = "confirmation";
 
     private JsonEntry() {}
 
@@ -31,32 +34,36 @@ final class JsonEntry {
         ObjectNode origin = node.putObject("origin");
         entry.origin().forEach(origin::put);
         node.put("because", entry.because());
-        Asked asked = entry.asked();
-        if (asked == null) {
-            node.putNull("asked");
+        Confirmation confirmation = entry.confirmation();
+        if (confirmation == null) {
+            node.putNull(CONFIRMATION);
         } else {
-            ObjectNode question = node.putObject("asked");
-            question.put("how", asked.how().word());
-            question.put("words", asked.words());
-            question.set("consequences", JsonWriter.texts(asked.consequences()));
-            question.put("answer", asked.answer());
+            ObjectNode agreed = node.putObject(CONFIRMATION);
+            agreed.put("how", confirmation.how().word());
+            agreed.put("words", confirmation.words());
+            agreed.set("consequences", JsonWriter.texts(confirmation.consequences()));
+            agreed.put("answer", confirmation.answer());
+            agreed.put("fingerprint", confirmation.fingerprint());
         }
         node.put("table", entry.table());
         node.put("selected", entry.selected());
         node.put("deletion", entry.deletion());
         ArrayNode effects = node.putArray("effects");
-        for (Trace trace : entry.traces()) {
-            Action action = trace.action();
+        for (AffectedRows rows : entry.affected()) {
+            Action action = rows.action();
             effects.addObject()
-                    .put("table", trace.table())
+                    .put("table", rows.table())
                     .put("action", action == null ? null : action.word())
-                    .put("relation", trace.relation())
-                    .put("becomes", trace.becomes())
-                    .put("rows", trace.rows())
-                    .set("keys", JsonWriter.texts(trace.keys()));
+                    .put("relation", rows.relation())
+                    .put("becomes", rows.becomes())
+                    .put("rows", rows.rows())
+                    .set("keys", JsonWriter.texts(rows.keys()));
         }
-        node.set("receipts", JsonWriter.texts(entry.receipts()));
-        node.put("receipt", entry.receipt());
+        node.set(
+                "receipts",
+                JsonWriter.texts(entry.receipts().stream().map(ReceiptId::value).toList()));
+        ReceiptId receipt = entry.receipt();
+        node.put("receipt", receipt == null ? null : receipt.value());
         node.put("part", entry.part());
         node.put("reason", entry.reason());
         return node;
@@ -81,10 +88,10 @@ final class JsonEntry {
         JsonReader.need(node, "origin")
                 .properties()
                 .forEach(each -> origin.put(each.getKey(), each.getValue().asText()));
-        List<Trace> traces = new ArrayList<>();
+        List<AffectedRows> affected = new ArrayList<>();
         for (JsonNode effect : JsonReader.need(node, "effects")) {
             String action = JsonReader.optional(effect, "action");
-            traces.add(new Trace(
+            affected.add(new AffectedRows(
                     JsonReader.text(effect, "table"),
                     action == null ? null : JsonReader.word(Action.values(), Action::word, action),
                     JsonReader.optional(effect, "relation"),
@@ -92,33 +99,47 @@ final class JsonEntry {
                     JsonReader.need(effect, "rows").asLong(),
                     JsonReader.texts(JsonReader.need(effect, "keys"))));
         }
-        return new TrailEntry(
+        return TrailEntry.of(new TrailEntry.Data(
                 JsonReader.text(node, "entry"),
                 Instant.parse(JsonReader.text(node, "at")),
-                JsonReader.word(TrailEntry.Kind.values(), TrailEntry.Kind::word, JsonReader.text(node, "kind")),
+                JsonReader.word(TrailEntry.Kind.values(), TrailEntry.Kind::word, kind(JsonReader.text(node, "kind"))),
                 JsonReader.word(TrailEntry.Ending.values(), TrailEntry.Ending::word, JsonReader.text(node, "ending")),
                 JsonReader.text(node, "by"),
                 JsonReader.optional(node, "on-behalf-of"),
                 origin,
                 JsonReader.optional(node, "because"),
-                asked(JsonReader.need(node, "asked")),
+                confirmation(node),
                 JsonReader.optional(node, "table"),
                 JsonReader.text(node, "selected"),
                 JsonReader.optional(node, "deletion"),
-                traces,
-                JsonReader.texts(JsonReader.need(node, "receipts")),
-                JsonReader.optional(node, "receipt"),
+                affected,
+                JsonReader.texts(JsonReader.need(node, "receipts")).stream()
+                        .map(ReceiptId::of)
+                        .toList(),
+                ReceiptId.ofNullable(JsonReader.optional(node, "receipt")),
                 JsonReader.need(node, "part").asInt(),
-                JsonReader.optional(node, "reason"));
+                JsonReader.optional(node, "reason")));
     }
 
-    private static @Nullable Asked asked(JsonNode node) {
-        return node.isNull()
-                ? null
-                : new Asked(
-                        JsonReader.word(Asked.How.values(), Asked.How::word, JsonReader.text(node, "how")),
-                        JsonReader.text(node, "words"),
-                        JsonReader.texts(JsonReader.need(node, "consequences")),
-                        JsonReader.optional(node, "answer"));
+    /** Entries that are sealed are never written anew, so what earlier versions called otherwise is read as well. */
+    private static String kind(String written) {
+        return written.equals("unlink") ? TrailEntry.Kind.UNLINK_ORPHANS.word() : written;
+    }
+
+    private static @Nullable Confirmation confirmation(JsonNode entry) {
+        JsonNode node = entry.has(CONFIRMATION) ? entry.path(CONFIRMATION) : JsonReader.need(entry, "asked");
+        if (node.isNull()) {
+            return null;
+        }
+        String how = JsonReader.text(node, "how");
+        return new Confirmation(
+                JsonReader.word(
+                        Confirmation.How.values(),
+                        Confirmation.How::word,
+                        how.equals("unasked") ? Confirmation.How.WITHOUT_CONFIRMATION.word() : how),
+                JsonReader.text(node, "words"),
+                JsonReader.texts(JsonReader.need(node, "consequences")),
+                JsonReader.optional(node, "answer"),
+                JsonReader.optional(node, "fingerprint"));
     }
 }

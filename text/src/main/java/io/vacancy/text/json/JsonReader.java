@@ -5,20 +5,22 @@ import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
+import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
-import io.vacancy.preview.Findings;
-import io.vacancy.preview.Portion;
+import io.vacancy.preview.Impact;
 import io.vacancy.preview.Preview;
-import io.vacancy.preview.Sparing;
-import io.vacancy.preview.Visibility;
+import io.vacancy.preview.RowSample;
+import io.vacancy.preview.SkipReason;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
-import io.vacancy.request.Mode;
+import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
@@ -36,7 +38,7 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Reads what {@link JsonWriter} wrote: previews, questions, answers and receipts of version 1. The schema
+ * Reads what {@link JsonWriter} wrote: previews as documents to show, requests, answers and receipts of version 1. The schema
  * tells of which class the values of rows are. Serves all threads.
  */
 public final class JsonReader {
@@ -49,11 +51,15 @@ public final class JsonReader {
     private final Schema schema;
 
     public JsonReader(Schema schema) {
-        this.schema = schema;
+        this.schema = Arguments.notNull(schema, "schema");
     }
 
-    /** @throws MisuseException if the text is not a preview of version 1 over this schema */
-    public Preview preview(String json) {
+    /**
+     * What a preview's document says, to be shown; it cannot be executed.
+     *
+     * @throws MisuseException if the text is not a preview of version 1 over this schema
+     */
+    public PreviewDocument preview(String json) {
         return reading(json, "preview", this::preview);
     }
 
@@ -97,10 +103,7 @@ public final class JsonReader {
 
     /** @throws MisuseException if the text is not an answer */
     public Answer answer(String json) {
-        return reading(
-                json,
-                "answer",
-                node -> new Answer(text(node, "text"), need(node, "accepted").asBoolean(), text(node, "fingerprint")));
+        return reading(json, "answer", node -> Answer.of(text(node, "fingerprint"), optional(node, "text")));
     }
 
     private interface Form<T> {
@@ -121,56 +124,68 @@ public final class JsonReader {
         }
     }
 
-    private Preview preview(JsonNode node) {
+    private PreviewDocument preview(JsonNode node) {
         TableName table = table(node);
         Question question = question(need(node, "question"), text(node, "fingerprint"));
-        Findings findings = new Findings(
+        Impact impact = new Impact(
                         rows(table, need(node, "records")),
                         effects(need(node, "effects")),
                         blockers(need(node, "blockers")),
-                        portion(table, need(node, "spared")),
-                        sparings(table, need(node, "spared-by")),
+                        portion(table, need(node, "skipped")),
+                        skipReasons(table, need(node, "skipped-by")),
                         portion(table, need(node, "missing")),
                         totals(need(node, "totals")),
                         present(need(node, "present")),
                         texts(need(node, "warnings")),
                         text(node, "fingerprint"))
-                .with(visibility(node.path("visibility")))
-                .kept(node.path("kept").asBoolean());
-        return new Preview(
-                JsonRequest.read(need(node, "request")),
+                .with(activeCounts(node.path("active-counts")))
+                .archived(node.path("archived").asBoolean());
+        return new PreviewDocument(
                 table,
-                word(Mode.values(), Mode::word, text(node, "mode")),
+                operation(node),
                 word(Preview.State.values(), Preview.State::word, text(node, "state")),
                 optional(node, "refusal"),
-                findings,
+                impact,
                 question);
     }
 
+    private static OperationKind operation(JsonNode node) {
+        return word(OperationKind.values(), OperationKind::word, text(node, "operation"));
+    }
+
+    /** Receipts are kept for years, so what earlier versions called otherwise is read as well. */
     private Receipt receipt(JsonNode node) {
         TableName table = table(node);
-        return new Receipt(
-                text(node, "receipt"),
+        JsonNode reason = either(node, "without-confirmation", "unasked");
+        return Receipt.of(new Receipt.Data(
+                ReceiptId.of(text(node, "receipt")),
                 table,
-                word(Mode.values(), Mode::word, text(node, "mode")),
+                word(
+                        OperationKind.values(),
+                        OperationKind::word,
+                        either(node, "operation", "mode").asText()),
                 text(node, "by"),
                 Instant.parse(text(node, "at")),
                 optional(node, "because"),
-                optional(node, "unasked"),
+                reason.isNull() ? null : reason.asText(),
                 optional(node, "deletion"),
                 JsonRequest.rules(need(node, "rules")),
-                portion(table, need(node, "spared")),
+                portion(table, either(node, "skipped", "spared")),
                 rows(table, need(node, "records")),
                 effects(need(node, "effects")),
                 totals(need(node, "totals")),
                 texts(need(node, "warnings")),
-                need(node, "kept").asBoolean(),
-                visibility(node.path("visibility")));
+                either(node, "archived", "kept").asBoolean(),
+                activeCounts(either(node, "active-counts", "visibility"))));
     }
 
-    private static @Nullable Visibility visibility(JsonNode node) {
+    private static JsonNode either(JsonNode node, String key, String earlier) {
+        return node.has(key) ? node.path(key) : need(node, earlier);
+    }
+
+    private static @Nullable ActiveCounts activeCounts(JsonNode node) {
         return node.isObject()
-                ? new Visibility(
+                ? new ActiveCounts(
                         need(node, "active-before").asLong(),
                         need(node, "stored-before").asLong(),
                         need(node, "active-after").asLong(),
@@ -214,25 +229,25 @@ public final class JsonReader {
                     need(node, "rows").asLong(),
                     text(node, "reason"),
                     rows(table, need(node, "sample")),
-                    texts(need(node, "ways-out"))));
+                    texts(need(node, "permitted-rules"))));
         }
         return blockers;
     }
 
-    private List<Sparing> sparings(TableName table, JsonNode nodes) {
-        List<Sparing> sparings = new ArrayList<>();
+    private List<SkipReason> skipReasons(TableName table, JsonNode nodes) {
+        List<SkipReason> skipReasons = new ArrayList<>();
         for (JsonNode node : nodes) {
-            sparings.add(new Sparing(
+            skipReasons.add(new SkipReason(
                     text(node, "relation"),
                     need(node, "rows").asLong(),
                     text(node, "reason"),
                     rows(table, need(node, "sample"))));
         }
-        return sparings;
+        return skipReasons;
     }
 
-    private Portion portion(TableName table, JsonNode node) {
-        return new Portion(need(node, "rows").asLong(), rows(table, need(node, "sample")));
+    private RowSample portion(TableName table, JsonNode node) {
+        return new RowSample(need(node, "rows").asLong(), rows(table, need(node, "sample")));
     }
 
     private static Map<Action, Long> totals(JsonNode node) {
@@ -244,16 +259,16 @@ public final class JsonReader {
         return totals;
     }
 
-    private Map<TableName, Long> present(JsonNode node) {
+    private static Map<TableName, Long> present(JsonNode node) {
         Map<TableName, Long> present = new LinkedHashMap<>();
         node.properties()
                 .forEach(entry -> present.put(
-                        schema.table(entry.getKey()).name(), entry.getValue().asLong()));
+                        JsonValue.table(entry.getKey()), entry.getValue().asLong()));
         return present;
     }
 
     private List<Row> rows(TableName name, JsonNode nodes) {
-        Table table = schema.table(name);
+        Table table = known(name);
         List<Row> rows = new ArrayList<>();
         for (JsonNode node : nodes) {
             Map<String, @Nullable Object> values = new LinkedHashMap<>();
@@ -264,17 +279,29 @@ public final class JsonReader {
         return rows;
     }
 
-    private static @Nullable Object value(Table table, String column, JsonNode node) {
+    private static @Nullable Object value(@Nullable Table table, String column, JsonNode node) {
         if (node.isNull()) {
             return null;
         }
         Object plain = JsonValue.plain(node);
-        Object typed = table.column(column).type().kind().read(plain);
+        // A receipt may be older than the tables are now.
+        Object typed = table == null || !table.has(column)
+                ? null
+                : table.column(column).type().kind().read(plain);
         return typed == null ? plain : typed;
     }
 
     private TableName table(JsonNode node) {
-        return schema.table(text(node, "table")).name();
+        TableName name = JsonValue.table(text(node, "table"));
+        Table known = known(name);
+        return known == null ? name : known.name();
+    }
+
+    private @Nullable Table known(TableName name) {
+        return schema.tables().stream()
+                .filter(table -> table.name().equals(name))
+                .findFirst()
+                .orElse(null);
     }
 
     static JsonNode need(JsonNode node, String key) {
@@ -306,6 +333,6 @@ public final class JsonReader {
                 return each;
             }
         }
-        throw new MisuseException("\"" + word + "\" is no word that is known here.");
+        throw new MisuseException("\"" + word + "\" is unknown here.");
     }
 }

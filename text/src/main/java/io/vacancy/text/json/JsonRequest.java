@@ -3,89 +3,163 @@ package io.vacancy.text.json;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import io.vacancy.archive.Saved;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SavedSource;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.request.Images;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
-import io.vacancy.request.Mode;
 import io.vacancy.request.Narrowing;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
+import io.vacancy.request.Operation;
+import io.vacancy.request.ReplacementStep;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
-import io.vacancy.request.Successor;
+import io.vacancy.request.SelectionStep;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Arrays;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
-/** Requests as JSON. */
+/**
+ * Requests as JSON. What is read is built by the same factories and methods as in Java, so that a document can ask for
+ * nothing that code could not; what only code may say, such as that no confirmation is needed, no document can.
+ */
 final class JsonRequest {
 
     /** More keys than this do not travel with a document; who has them makes the request anew. */
     private static final int MOST_KEYS = 10_000;
 
+    private static final Set<String> KNOWN = Set.of(
+            "version",
+            "operation",
+            "table",
+            "selection",
+            "and",
+            "limit",
+            "order-by",
+            "because",
+            "expect",
+            "at-most",
+            "at-most-in-all",
+            "at-most-percent",
+            "lock-timeout",
+            "on-blocked",
+            "include-marked",
+            "archive",
+            "rules",
+            "id",
+            "successor",
+            "receipt",
+            "due",
+            "relation");
+
+    private static final Map<String, String> ONLY_CODE = Map.of(
+            "without-confirmation", "that no confirmation is needed is for code to say",
+            "accept-unasked", "that nobody is asked is for code to say",
+            "deletion", "a named deletion is made from the rule book, by its name and the values of its parameters",
+            "decided-in-code", "its rows were chosen by code, which no document carries",
+            "saved-copy", "its rows come from a saved copy, which no document carries");
+
     private JsonRequest() {}
 
     static ObjectNode write(Request request) {
         ObjectNode node = JsonValue.NODES.objectNode();
-        node.put("table", request.table());
-        node.set("selection", selection(request.selection()));
-        Narrowing narrowing = request.narrowing();
-        if (narrowing.condition() != null) {
-            node.set("and", JsonCondition.write(narrowing.condition()));
+        node.put("operation", request.operation().word());
+        write(request.operation(), node);
+        optional(node, "table", request.table());
+        Selection selection = request.selection();
+        if (selection != null && !(request.operation() instanceof Operation.UnlinkOrphans)) {
+            node.set("selection", selection(selection));
         }
-        if (narrowing.decided() != null) {
+        Narrowing narrowing = request.narrowing();
+        Condition further = narrowing.condition();
+        if (further != null) {
+            node.set("and", JsonCondition.write(further));
+        }
+        if (narrowing.filter() != null) {
             node.put("decided-in-code", true);
         }
         if (narrowing.first() != null) {
             node.put("limit", narrowing.first());
+        }
+        if (!narrowing.order().isEmpty()) {
             ArrayNode order = node.putArray("order-by");
             narrowing.order().forEach(by -> order.add(by.toString()));
         }
-        Mode mode = request.mode();
-        Limits limits = request.limits();
-        Duration patience = request.patience();
-        node.put("mode", mode == null ? null : mode.word());
-        node.put("because", request.because());
-        node.put("expect", limits.expect());
-        node.put("at-most", limits.atMost());
-        node.put("at-most-in-all", limits.atMostInAll());
-        node.put("at-most-percent", limits.atMostPercent());
-        node.put("unasked", request.unasked());
-        node.put("wait", patience == null ? null : patience.toString());
-        node.put("deletion", request.named());
-        node.put("on-blocked", request.onBlocked().word());
-        node.put("with-marked", request.selectsMarked());
-        Successor successor = request.successor();
-        if (successor != null) {
-            ObjectNode next = node.putObject("successor");
-            next.set("from", JsonValue.of(successor.from()));
-            ObjectNode values = next.putObject("values");
-            successor.values().forEach((column, value) -> values.set(column, JsonValue.of(value)));
+        optional(node, "because", request.reason());
+        optional(node, "id", request.id());
+        write(request.limits(), node);
+        optional(node, "without-confirmation", request.withoutConfirmation());
+        if (request.acceptedUnasked()) {
+            node.put("accept-unasked", true);
         }
-        node.put("archive", request.archived());
-        node.put("continues", request.continued());
-        Images images = request.images();
-        if (images != null) {
-            ObjectNode which = node.putObject("images");
-            Saved saved = images.saved();
-            ArrayNode receipts = which.putArray("receipts");
-            images.receipts().forEach(receipts::add);
-            which.put("due-at", images.dueAt() == null ? null : String.valueOf(images.dueAt()));
-            which.put("besides", images.besides());
-            which.put("saved", saved == null ? null : saved.receipt());
+        Duration lockTimeout = request.lockTimeout();
+        optional(node, "lock-timeout", lockTimeout == null ? null : lockTimeout.toString());
+        optional(node, "deletion", request.deletion());
+        if (request.onBlocked() != OnBlocked.REFUSE) {
+            node.put("on-blocked", request.onBlocked().word());
         }
-        ObjectNode rules = node.putObject("rules");
-        request.rules().forEach(rules::put);
+        if (request.includesMarked()) {
+            node.put("include-marked", true);
+        }
+        if (!request.archived()) {
+            node.put("archive", false);
+        }
+        if (!request.rules().isEmpty()) {
+            ObjectNode rules = node.putObject("rules");
+            request.rules().forEach(rules::put);
+        }
         return node;
+    }
+
+    private static void write(Limits limits, ObjectNode node) {
+        if (limits.expect() != null) {
+            node.put("expect", limits.expect());
+        }
+        if (limits.atMost() != null) {
+            node.put("at-most", limits.atMost());
+        }
+        if (limits.atMostInAll() != null) {
+            node.put("at-most-in-all", limits.atMostInAll());
+        }
+        if (limits.atMostPercent() != null) {
+            node.put("at-most-percent", limits.atMostPercent());
+        }
+    }
+
+    private static void write(Operation operation, ObjectNode node) {
+        if (operation instanceof Operation.Replace replace) {
+            ObjectNode next = node.putObject("successor");
+            if (replace.from() != null) {
+                next.set("from", JsonValue.of(replace.from()));
+            }
+            ObjectNode values = next.putObject("values");
+            replace.values().forEach((column, value) -> values.set(column, JsonValue.of(value)));
+        } else if (operation instanceof Operation.Restore restore) {
+            SavedSource source = restore.source();
+            optional(node, "receipt", restore.receipt());
+            optional(node, "saved-copy", source == null ? null : source.receipt());
+        } else if (operation instanceof Operation.Purge purge) {
+            optional(node, "receipt", purge.receipt());
+            if (purge.due()) {
+                node.put("due", true);
+            }
+        } else if (operation instanceof Operation.UnlinkOrphans unlink) {
+            node.put("relation", unlink.relation());
+        }
+    }
+
+    private static void optional(ObjectNode node, String key, @Nullable Object value) {
+        if (value != null) {
+            node.put(key, value.toString());
+        }
     }
 
     private static ObjectNode selection(Selection selection) {
@@ -105,80 +179,160 @@ final class JsonRequest {
             node.set("where", JsonCondition.write(by.condition()));
         } else if (selection instanceof Selection.Orphans orphans) {
             node.put("orphans-of", orphans.relation());
-            node.put("set-null", orphans.setNull());
-        } else if (selection instanceof Selection.EveryRow every) {
-            node.put("every-row", every.atOnce() ? "at-once" : "one-by-one");
+        } else if (selection instanceof Selection.EveryRow) {
+            node.put("every-row", true);
         }
         return node;
     }
 
     static Request read(JsonNode node) {
-        if (node.path("decided-in-code").asBoolean()) {
-            throw new MisuseException(
-                    "The document's rows were chosen by code, which no document carries.",
-                    "Make the request anew and carry it out with the fingerprint.");
-        }
-        List<Order> order = new ArrayList<>();
-        node.path("order-by").forEach(by -> order.add(Order.read(by.asText())));
+        refuseUnknown(node, KNOWN, "request");
+        Request request = made(node);
         JsonNode and = node.get("and");
-        Condition further = and == null ? null : JsonCondition.read(and);
-        String mode = optional(node, "mode");
-        String patience = optional(node, "wait");
-        return new Request(
-                node.path("table").asText(),
-                selection(node.path("selection")),
-                new Narrowing(further, null, number(node, "limit"), order),
-                mode == null ? null : mode(mode),
-                new Limits(
-                        number(node, "expect"),
-                        number(node, "at-most"),
-                        number(node, "at-most-in-all"),
-                        node.path("at-most-percent").isNumber()
-                                ? node.path("at-most-percent").asDouble()
-                                : null),
-                optional(node, "because"),
-                optional(node, "unasked"),
-                patience == null ? null : Duration.parse(patience),
-                optional(node, "deletion"),
-                OnBlocked.SPARE.word().equals(optional(node, "on-blocked")) ? OnBlocked.SPARE : OnBlocked.REFUSE,
-                node.path("with-marked").asBoolean(),
-                successor(node.path("successor")),
-                images(node.path("images")),
-                node.path("archive").asBoolean(true),
-                optional(node, "continues"),
-                rules(node.path("rules")));
+        request = and == null ? request : request.and(JsonCondition.read(and));
+        for (JsonNode by : node.path("order-by")) {
+            Order order = Order.read(by.asText());
+            request = order.descending() ? request.orderByDescending(order.column()) : request.orderBy(order.column());
+        }
+        Long limit = number(node, "limit");
+        request = limit == null ? request : request.limit(limit);
+        String because = optional(node, "because");
+        request = because == null ? request : request.because(because);
+        String id = optional(node, "id");
+        request = id == null ? request : request.id(id);
+        JsonNode percent = node.path("at-most-percent");
+        request = request.limits(new Limits(
+                number(node, "expect"),
+                number(node, "at-most"),
+                number(node, "at-most-in-all"),
+                percent.isNumber() ? percent.asDouble() : null));
+        String wait = optional(node, "lock-timeout");
+        request = wait == null ? request : request.lockTimeout(Duration.parse(wait));
+        String onBlocked = optional(node, "on-blocked");
+        request = onBlocked == null
+                ? request
+                : request.onBlocked(JsonReader.word(OnBlocked.values(), OnBlocked::word, onBlocked));
+        request = node.path("include-marked").asBoolean() ? request.includingMarked() : request;
+        request = node.path("archive").asBoolean(true) ? request : request.withoutArchive();
+        for (Map.Entry<String, String> rule : rules(node.path("rules")).entrySet()) {
+            request = request.rule(rule.getKey(), rule.getValue());
+        }
+        return request;
     }
 
-    private static @Nullable Images images(JsonNode node) {
-        if (!node.isObject()) {
-            return null;
+    /** A key that is not read would be a wish that nobody hears. */
+    private static void refuseUnknown(JsonNode node, Set<String> known, String what) {
+        Iterator<String> keys = node.fieldNames();
+        while (keys.hasNext()) {
+            String key = keys.next();
+            String why = ONLY_CODE.get(key);
+            if (why != null) {
+                throw new MisuseException(
+                        "The document has \"" + key + "\": " + why + ".", "Make the request anew in code.");
+            }
+            if (!known.contains(key)) {
+                throw new MisuseException("The document has \"" + key + "\", which is no part of a " + what + ".");
+            }
         }
-        if (node.path("saved").isTextual()) {
+    }
+
+    private static Request made(JsonNode node) {
+        String operation = JsonReader.text(node, "operation");
+        String receipt = optional(node, "receipt");
+        refuse(node, "successor", operation.equals("replace"), operation);
+        refuse(node, "receipt", operation.equals("restore") || operation.equals("purge"), operation);
+        refuse(node, "due", operation.equals("purge"), operation);
+        refuse(node, "relation", operation.equals("unlink-orphans"), operation);
+        if (operation.equals("unlink-orphans")) {
+            refuse(node, "table", false, operation);
+            refuse(node, "selection", false, operation);
+            return Request.unlinkOrphans(JsonReader.text(node, "relation"));
+        }
+        if (receipt != null && !node.has("table")) {
+            refuse(node, "selection", false, operation);
+            ReceiptId of = ReceiptId.of(receipt);
+            return operation.equals("restore") ? Request.restore(of) : Request.purge(of);
+        }
+        String table = JsonReader.text(node, "table");
+        if (operation.equals("truncate")) {
+            refuse(node, "selection", everyRow(node), operation);
+            return Request.truncate(table);
+        }
+        if (operation.equals("purge") && node.path("due").asBoolean()) {
+            refuse(node, "selection", everyRow(node), operation);
+            return Request.purgeDue(table);
+        }
+        Selection selection = readSelection(node.path("selection"));
+        if (operation.equals("replace")) {
+            return replacement(table, selection, JsonReader.need(node, "successor"));
+        }
+        if (receipt != null) {
+            if (operation.equals("purge")) {
+                throw new MisuseException(
+                        "A purge has a receipt or a table, and the document has both.", "Leave one of them out.");
+            }
+            return selected(Request.restore(ReceiptId.of(receipt), table), selection);
+        }
+        SelectionStep step =
+                switch (operation) {
+                    case "delete" -> Request.delete(table);
+                    case "erase" -> Request.erase(table);
+                    case "soft-delete" -> Request.softDelete(table);
+                    case "restore" -> Request.restore(table);
+                    case "purge" -> Request.purge(table);
+                    default ->
+                        throw new MisuseException(
+                                "The document's operation \"" + operation + "\" is unknown.",
+                                "Give delete, erase, soft-delete, replace, restore, purge, truncate or"
+                                        + " unlink-orphans.");
+                };
+        return selected(step, selection);
+    }
+
+    private static boolean everyRow(JsonNode node) {
+        return node.path("selection").path("every-row").asBoolean();
+    }
+
+    private static void refuse(JsonNode node, String key, boolean fits, String operation) {
+        if (!fits && node.has(key)) {
             throw new MisuseException(
-                    "The document's rows come from a file, which no document carries.",
-                    "Make the request anew from the file and carry it out with the fingerprint.");
+                    "The document has \"" + key + "\", which a request to " + operation + " does not have.");
         }
-        List<String> receipts = new ArrayList<>();
-        node.path("receipts").forEach(receipt -> receipts.add(receipt.asText()));
-        String due = optional(node, "due-at");
-        return new Images(
-                receipts,
-                due == null ? null : Instant.parse(due),
-                null,
-                node.path("besides").asBoolean());
     }
 
-    private static @Nullable Successor successor(JsonNode node) {
-        if (!node.isObject()) {
-            return null;
+    private static Request selected(SelectionStep step, Selection selection) {
+        if (selection instanceof Selection.ByKeys by) {
+            return step.keys(by.keys());
+        }
+        if (selection instanceof Selection.ByMatch match) {
+            return step.matching(match.values());
+        }
+        if (selection instanceof Selection.ByCondition by) {
+            return step.where(by.condition());
+        }
+        return selection instanceof Selection.Orphans orphans ? step.orphansOf(orphans.relation()) : step.everyRow();
+    }
+
+    private static Request replacement(String table, Selection selection, JsonNode successor) {
+        ReplacementStep step = Request.replace(table);
+        ReplacementStep.Row row;
+        if (selection instanceof Selection.ByKeys by && by.keys().size() == 1) {
+            row = step.key(by.keys().iterator().next());
+        } else if (selection instanceof Selection.ByMatch match) {
+            row = step.matching(match.values());
+        } else if (selection instanceof Selection.ByCondition by) {
+            row = step.where(by.condition());
+        } else {
+            throw new MisuseException("A replacement is of one row.", "Select it by its key, a match or a condition.");
         }
         Map<String, @Nullable Object> values = new LinkedHashMap<>();
-        node.path("values")
+        JsonReader.need(successor, "values")
                 .properties()
                 .forEach(value -> values.put(
                         value.getKey(), value.getValue().isNull() ? null : JsonValue.plain(value.getValue())));
-        JsonNode from = node.path("from");
-        return new Successor(values, from.isNull() || from.isMissingNode() ? null : JsonValue.plain(from));
+        JsonNode from = successor.path("from");
+        ReplacementStep.Start start = row.with(values);
+        return from.isNull() || from.isMissingNode() ? start.fromNow() : start.from(JsonValue.plain(from));
     }
 
     static Map<String, String> rules(JsonNode node) {
@@ -188,52 +342,50 @@ final class JsonRequest {
         return rules;
     }
 
-    private static Selection selection(JsonNode node) {
-        if (node.has("keys")) {
-            KeyList.Packing keys = new KeyList.Packing();
-            for (JsonNode key : node.path("keys")) {
-                Map<String, Object> parts = new LinkedHashMap<>();
-                key.properties().forEach(part -> parts.put(part.getKey(), JsonValue.plain(part.getValue())));
-                keys.add(new Key(parts));
-            }
-            KeyList packed = keys.packed();
-            if (packed.size() == 0) {
-                throw new MisuseException("The document names no key, so nothing is selected.");
-            }
-            return new Selection.ByKeys(packed);
-        }
-        if (node.has("number-of-keys")) {
+    private static Selection readSelection(JsonNode node) {
+        List<String> ways = new ArrayList<>();
+        node.fieldNames().forEachRemaining(ways::add);
+        if (ways.size() != 1) {
             throw new MisuseException(
-                    "The document counts its keys and does not name them.",
-                    "Make the request anew from the keys and carry it out with the fingerprint.");
+                    ways.isEmpty() ? "The document selects nothing." : "The document has several selections.",
+                    "A selection has one of keys, match, where, orphans-of and every-row.");
         }
-        if (node.has("match")) {
-            Map<String, Object> values = new LinkedHashMap<>();
-            node.path("match")
-                    .properties()
-                    .forEach(part -> values.put(part.getKey(), JsonValue.plain(part.getValue())));
-            return new Selection.ByMatch(values);
+        JsonNode way = node.path(ways.get(0));
+        switch (ways.get(0)) {
+            case "keys" -> {
+                KeyList.Packing keys = new KeyList.Packing();
+                for (JsonNode key : way) {
+                    Map<String, Object> parts = new LinkedHashMap<>();
+                    key.properties().forEach(part -> parts.put(part.getKey(), JsonValue.plain(part.getValue())));
+                    keys.add(new Key(parts));
+                }
+                return new Selection.ByKeys(keys.packed());
+            }
+            case "match" -> {
+                Map<String, Object> values = new LinkedHashMap<>();
+                way.properties().forEach(part -> values.put(part.getKey(), JsonValue.plain(part.getValue())));
+                return new Selection.ByMatch(values);
+            }
+            case "where" -> {
+                return new Selection.ByCondition(JsonCondition.read(way));
+            }
+            case "orphans-of" -> {
+                return new Selection.Orphans(way.asText());
+            }
+            case "every-row" -> {
+                if (way.isBoolean() && way.asBoolean()) {
+                    return new Selection.EveryRow();
+                }
+                throw new MisuseException("\"every-row\" is true, or left out.");
+            }
+            case "number-of-keys" ->
+                throw new MisuseException(
+                        "The document counts its keys and does not name them.", "Make the request anew from the keys.");
+            default ->
+                throw new MisuseException(
+                        "The document's selection \"" + ways.get(0) + "\" is unknown.",
+                        "A selection has one of keys, match, where, orphans-of and every-row.");
         }
-        if (node.has("where")) {
-            return new Selection.ByCondition(JsonCondition.read(node.path("where")));
-        }
-        if (node.has("orphans-of")) {
-            return new Selection.Orphans(
-                    node.path("orphans-of").asText(), node.path("set-null").asBoolean());
-        }
-        String everyRow = node.path("every-row").asText();
-        if (everyRow.equals("at-once") || everyRow.equals("one-by-one")) {
-            return new Selection.EveryRow(everyRow.equals("at-once"));
-        }
-        throw new MisuseException(
-                "The document selects nothing.", "A selection has keys, match, where, orphans-of or every-row.");
-    }
-
-    private static Mode mode(String word) {
-        return Arrays.stream(Mode.values())
-                .filter(mode -> mode.word().equals(word))
-                .findFirst()
-                .orElseThrow(() -> new MisuseException("\"" + word + "\" is no mode."));
     }
 
     private static @Nullable String optional(JsonNode node, String key) {
@@ -243,6 +395,9 @@ final class JsonRequest {
 
     private static @Nullable Long number(JsonNode node, String key) {
         JsonNode value = node.path(key);
+        if (!value.isMissingNode() && !value.isNull() && !value.canConvertToExactIntegral()) {
+            throw new MisuseException("\"" + key + "\" is not a whole number.");
+        }
         return value.isIntegralNumber() ? value.asLong() : null;
     }
 }

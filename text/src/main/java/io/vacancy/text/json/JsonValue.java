@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import io.vacancy.schema.Row;
+import io.vacancy.schema.TableName;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.util.Collection;
@@ -62,5 +63,11 @@ final class JsonValue {
             return node.canConvertToLong() ? (Object) node.asLong() : node.bigIntegerValue();
         }
         return node.isNumber() ? node.decimalValue() : node.asText();
+    }
+
+    /** The name of a table from its written form. */
+    static TableName table(String written) {
+        int dot = written.indexOf('.');
+        return dot < 0 ? TableName.of(written) : new TableName(written.substring(0, dot), written.substring(dot + 1));
     }
 }

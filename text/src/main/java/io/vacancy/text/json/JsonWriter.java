@@ -8,31 +8,32 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import io.vacancy.advice.Advice;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
-import io.vacancy.archive.Kept;
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.Problem;
+import io.vacancy.failure.SourceLocation;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
+import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
-import io.vacancy.preview.Portion;
 import io.vacancy.preview.Preview;
-import io.vacancy.preview.Sparing;
-import io.vacancy.preview.Visibility;
+import io.vacancy.preview.RowSample;
+import io.vacancy.preview.SkipReason;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
+import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
-import io.vacancy.rules.Place;
-import io.vacancy.rules.Problem;
-import io.vacancy.rules.Rules;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
-import io.vacancy.trail.Flaw;
+import io.vacancy.trail.IntegrityViolation;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.Verification;
 import java.time.Instant;
@@ -86,7 +87,6 @@ public final class JsonWriter {
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
         document.put("text", answer.text());
-        document.put("accepted", answer.accepted());
         document.put("fingerprint", answer.fingerprint());
         return text(document);
     }
@@ -97,7 +97,7 @@ public final class JsonWriter {
     }
 
     /** Tables and relations with the rules that hold on them, as one document; of one table or, for null, of all. */
-    public String relations(Rules rules, @Nullable Table only, List<Advice> advice) {
+    public String relations(ResolvedRules rules, @Nullable Table only, List<Advice> advice) {
         Schema schema = rules.schema();
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
@@ -118,7 +118,7 @@ public final class JsonWriter {
                 written.set(
                         "rules",
                         texts(rules.rulesFor(relation).stream()
-                                .map(rule -> rule.fate().word())
+                                .map(rule -> rule.action().word())
                                 .toList()));
             }
         }
@@ -136,15 +136,15 @@ public final class JsonWriter {
         return text(document);
     }
 
-    /** What is kept, as one document. */
-    public String kept(List<Kept> kept) {
+    /** What is archived, as one document. */
+    public String archived(List<ArchivedRows> archived) {
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
-        ArrayNode nodes = document.putArray("kept");
-        for (Kept line : kept) {
+        ArrayNode nodes = document.putArray("archived");
+        for (ArchivedRows line : archived) {
             Instant until = line.until();
             nodes.addObject()
-                    .put("receipt", line.receipt())
+                    .put("receipt", line.receipt().value())
                     .put("part", line.part())
                     .put("table", line.table().toString())
                     .put("links", line.links())
@@ -175,21 +175,21 @@ public final class JsonWriter {
     public String verification(Verification found) {
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
-        document.put("sound", found.sound());
+        document.put("verified", found.verified());
         document.put("head", found.head().toString());
         document.put("sealed", found.head().position());
         document.put("unsealed", found.unsealed());
         Instant oldest = found.oldestUnsealed();
         document.put("oldest-unsealed", oldest == null ? null : oldest.toString());
-        Flaw flaw = found.flaw();
+        IntegrityViolation flaw = found.flaw();
         if (flaw == null) {
-            document.putNull("flaw");
+            document.putNull("violation");
         } else {
-            document.putObject("flaw")
+            document.putObject("violation")
                     .put("kind", flaw.kind().word())
                     .put("position", flaw.position())
                     .put("entry", flaw.entry())
-                    .put("message", flaw.told());
+                    .put("message", flaw.message());
         }
         return text(document);
     }
@@ -203,7 +203,7 @@ public final class JsonWriter {
             Instant since = hold.since();
             ObjectNode node = nodes.addObject()
                     .put("hold", hold.number())
-                    .put("receipt", hold.receipt())
+                    .put("receipt", hold.receipt() == null ? null : String.valueOf(hold.receipt()))
                     .put("table", hold.table());
             node.set("key", texts(hold.key()));
             node.put("by", hold.by())
@@ -227,7 +227,7 @@ public final class JsonWriter {
     }
 
     /** Rows whose parent is missing, by relation, as one document. */
-    public String orphans(Map<Relation, Portion> orphans) {
+    public String orphans(Map<Relation, RowSample> orphans) {
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
         ArrayNode nodes = document.putArray("orphans");
@@ -248,7 +248,7 @@ public final class JsonWriter {
             ObjectNode node = nodes.addObject();
             node.put("error", problem.error());
             node.put("message", problem.message());
-            Place place = problem.place();
+            SourceLocation place = problem.place();
             node.put("file", place == null ? null : place.file());
             node.put("line", place == null ? null : place.line());
         }
@@ -284,7 +284,7 @@ public final class JsonWriter {
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
         document.put("table", preview.table().toString());
-        document.put("mode", preview.mode().word());
+        operation(document, preview.operation());
         document.put("state", preview.state().word());
         if (preview.refusal() != null) {
             document.put("refusal", preview.refusal());
@@ -292,13 +292,13 @@ public final class JsonWriter {
         document.set("records", JsonValue.of(preview.records()));
         document.set("effects", effects(preview.effects()));
         document.set("blockers", blockers(preview.blockers()));
-        document.set("spared", portion(preview.spared()));
-        document.set("spared-by", sparings(preview.sparedBy()));
+        document.set("skipped", portion(preview.skipped()));
+        document.set("skipped-by", skipReasons(preview.skippedBy()));
         document.set("missing", portion(preview.missing()));
         document.set("totals", totals(preview.totals()));
-        document.set("present", present(preview.findings().present()));
-        document.put("kept", preview.findings().kept());
-        document.set("visibility", visibility(preview.findings().visibility()));
+        document.set("present", present(preview.impact().present()));
+        document.put("archived", preview.impact().archived());
+        document.set("active-counts", activeCounts(preview.impact().activeCounts()));
         document.set("warnings", texts(preview.warnings()));
         document.set("question", question(preview.question()));
         document.put("fingerprint", preview.fingerprint());
@@ -308,15 +308,17 @@ public final class JsonWriter {
 
     private static ObjectNode document(Outcome outcome) {
         if (outcome instanceof Outcome.Done done) {
-            return document(done.receipt());
+            ObjectNode document = document(done.receipt());
+            document.put("repeated", done.repeated());
+            document.set("after-commit", texts(done.warnings()));
+            return document;
         }
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
-        document.put("state", outcome.state());
+        document.put("state", outcome.state().word());
         document.put("message", outcome.message());
         if (outcome instanceof Outcome.Changed changed) {
             document.set("differences", texts(changed.differences()));
-            document.set("preview", document(changed.now()));
         } else if (outcome instanceof Outcome.Nothing nothing) {
             document.set("preview", document(nothing.preview()));
         } else if (outcome instanceof Outcome.Blocked blocked) {
@@ -327,6 +329,8 @@ public final class JsonWriter {
             document.set("preview", document(refused.preview()));
         } else if (outcome instanceof Outcome.Busy busy) {
             document.put("table", busy.table());
+        } else if (outcome instanceof Outcome.InDoubt doubt) {
+            document.put("receipt", doubt.receipt().value());
         }
         return document;
     }
@@ -335,24 +339,36 @@ public final class JsonWriter {
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
         document.put("table", receipt.table().toString());
-        document.put("mode", receipt.mode().word());
+        operation(document, receipt.operation());
         document.put("state", "done");
-        document.put("receipt", receipt.id());
+        document.put("receipt", receipt.id().value());
         document.put("by", receipt.by());
         document.put("at", receipt.at().toString());
         document.put("because", receipt.because());
-        document.put("unasked", receipt.unasked());
-        document.put("deletion", receipt.named());
+        document.put("without-confirmation", receipt.withoutConfirmation());
+        document.put("deletion", receipt.deletion());
         ObjectNode rules = document.putObject("rules");
         receipt.rules().forEach(rules::put);
-        document.set("spared", portion(receipt.spared()));
-        document.put("kept", receipt.kept());
-        document.set("visibility", visibility(receipt.visibility()));
+        document.set("skipped", portion(receipt.skipped()));
+        document.put("archived", receipt.archived());
+        document.set("active-counts", activeCounts(receipt.activeCounts()));
         document.set("effects", effects(receipt.effects()));
         document.set("totals", totals(receipt.totals()));
         document.set("warnings", texts(receipt.warnings()));
         document.set("records", JsonValue.of(receipt.records()));
         return document;
+    }
+
+    /** With the mode of a deletion beside it, where it is one. */
+    private static void operation(ObjectNode document, OperationKind operation) {
+        document.put("operation", operation.word());
+        String mode =
+                switch (operation) {
+                    case ERASE, TRUNCATE -> OperationKind.ERASE.word();
+                    case SOFT_DELETE -> OperationKind.SOFT_DELETE.word();
+                    case REPLACE, RESTORE, PURGE, UNLINK_ORPHANS -> null;
+                };
+        document.put("mode", mode);
     }
 
     private static ArrayNode effects(List<Effect> effects) {
@@ -377,25 +393,25 @@ public final class JsonWriter {
                     .put("relation", blocker.relation())
                     .put("rows", blocker.rows())
                     .put("reason", blocker.reason());
-            node.set("ways-out", texts(blocker.waysOut()));
+            node.set("permitted-rules", texts(blocker.permittedRules()));
             node.set("sample", JsonValue.of(blocker.sample()));
         }
         return nodes;
     }
 
-    private static ArrayNode sparings(List<Sparing> sparings) {
+    private static ArrayNode skipReasons(List<SkipReason> skipReasons) {
         ArrayNode nodes = NODES.arrayNode();
-        for (Sparing sparing : sparings) {
+        for (SkipReason skipping : skipReasons) {
             nodes.addObject()
-                    .put("relation", sparing.relation())
-                    .put("rows", sparing.rows())
-                    .put("reason", sparing.reason())
-                    .set("sample", JsonValue.of(sparing.sample()));
+                    .put("relation", skipping.relation())
+                    .put("rows", skipping.rows())
+                    .put("reason", skipping.reason())
+                    .set("sample", JsonValue.of(skipping.sample()));
         }
         return nodes;
     }
 
-    private static ObjectNode portion(Portion portion) {
+    private static ObjectNode portion(RowSample portion) {
         ObjectNode node = NODES.objectNode();
         node.put("rows", portion.rows());
         node.set("sample", JsonValue.of(portion.sample()));
@@ -419,7 +435,7 @@ public final class JsonWriter {
         return node;
     }
 
-    private static @Nullable ObjectNode visibility(@Nullable Visibility seen) {
+    private static @Nullable ObjectNode activeCounts(@Nullable ActiveCounts seen) {
         return seen == null
                 ? null
                 : NODES.objectNode()

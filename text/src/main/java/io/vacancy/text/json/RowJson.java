@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.Binary;
 import io.vacancy.schema.Row;
@@ -33,6 +34,7 @@ public final class RowJson {
 
     /** A row, whose binary values tell that they are. */
     public static ObjectNode of(Row row) {
+        Arguments.notNull(row, "row");
         ObjectNode node = object();
         row.values()
                 .forEach((column, value) -> node.set(
@@ -52,6 +54,7 @@ public final class RowJson {
 
     /** @throws MisuseException if it is no JSON */
     public static JsonNode read(String line) {
+        Arguments.notNull(line, "line");
         try {
             return MAPPER.readTree(line);
         } catch (JsonProcessingException notJson) {

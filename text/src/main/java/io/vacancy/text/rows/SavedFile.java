@@ -1,8 +1,9 @@
 package io.vacancy.text.rows;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.Saved;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SavedSource;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
@@ -19,20 +20,20 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** A file that {@link SavedFileWriter} wrote. Immutable; the file is read anew each time. */
-public final class SavedFile implements Saved {
+public final class SavedFile implements SavedSource {
 
     private final Path file;
-    private final String receipt;
-    private final List<Kept> lines;
+    private final ReceiptId receipt;
+    private final List<ArchivedRows> lines;
 
-    private SavedFile(Path file, String receipt, List<Kept> lines) {
+    private SavedFile(Path file, ReceiptId receipt, List<ArchivedRows> lines) {
         this.file = file;
         this.receipt = receipt;
         this.lines = lines;
     }
 
     /**
-     * Reads the first line; the rows are read, and held against their digests, when they are brought back.
+     * Reads the first line; the rows are read, and held against their digests, when they are restored.
      *
      * @throws MisuseException if there is no such file, or it is none of saved rows
      */
@@ -40,19 +41,19 @@ public final class SavedFile implements Saved {
         try (BufferedReader in = Files.newBufferedReader(file, StandardCharsets.UTF_8)) {
             String first = in.readLine();
             JsonNode header = node(file, 1, first, "");
-            return new SavedFile(file, header.path("receipt").asText(), SavedRows.lines(header));
+            return new SavedFile(file, ReceiptId.of(header.path("receipt").asText()), SavedRows.lines(header));
         } catch (IOException failed) {
             throw new MisuseException("The file " + file + " cannot be read: " + failed.getMessage() + ".");
         }
     }
 
     @Override
-    public String receipt() {
+    public ReceiptId receipt() {
         return receipt;
     }
 
     @Override
-    public List<Kept> lines() {
+    public List<ArchivedRows> lines() {
         return lines;
     }
 
@@ -101,7 +102,7 @@ public final class SavedFile implements Saved {
 
     private static MisuseException broken(Path file, long number, String why) {
         return new MisuseException(
-                "Nothing is brought back from " + file + ": line " + number + " is not as it was written: " + why + ".",
+                "Nothing is restored from " + file + ": line " + number + " is not as it was written: " + why + ".",
                 "Take the file from a copy that is whole.");
     }
 }

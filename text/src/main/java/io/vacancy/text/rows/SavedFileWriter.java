@@ -1,8 +1,9 @@
 package io.vacancy.text.rows;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.Saver;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.Row;
 import io.vacancy.text.json.RowJson;
@@ -14,21 +15,18 @@ import java.io.Writer;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Writes everything that goes to a file, which {@link SavedFile} reads again. Until the rows are gone it has .part
- * behind its name; {@link #keep()} takes that away, and closing it before deletes it unless it is whole. Not for several threads.
+ * Writes everything that goes to a file, which {@link SavedFile} reads again. Until they are committed it has .part
+ * behind its name; closing it before that removes it unless it is complete. Not for several threads.
  */
-public final class SavedFileWriter implements Saver, AutoCloseable {
+public final class SavedFileWriter implements SaveTarget, AutoCloseable {
 
-    private final Path file;
-    private final Path part;
+    private final PartFile file;
     private @Nullable FileChannel channel;
     private @Nullable Writer out;
     private String check = "";
@@ -40,26 +38,25 @@ public final class SavedFileWriter implements Saver, AutoCloseable {
      * @throws MisuseException if there is something already
      */
     public SavedFileWriter(Path file) {
-        if (Files.exists(file)) {
-            throw new MisuseException(file + " exists already, and nothing is overwritten.", "Give another name.");
-        }
-        this.file = file;
-        this.part = file.resolveSibling(file.getFileName() + ".part");
+        this.file = new PartFile(file);
     }
 
     @Override
-    public void begin(String receipt, List<Kept> lines) {
+    public void begin(ReceiptId receipt, List<ArchivedRows> lines) {
         try {
             close();
             channel = FileChannel.open(
-                    part, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.TRUNCATE_EXISTING);
+                    file.part(),
+                    StandardOpenOption.CREATE,
+                    StandardOpenOption.WRITE,
+                    StandardOpenOption.TRUNCATE_EXISTING);
             out = new BufferedWriter(new OutputStreamWriter(Channels.newOutputStream(channel), StandardCharsets.UTF_8));
             check = "";
             rows = 0;
             whole = false;
             write(SavedRows.header(receipt, lines));
         } catch (IOException failed) {
-            throw new MisuseException("The rows cannot be saved to " + part + ": " + failed.getMessage() + ".");
+            throw new MisuseException("The rows cannot be saved to " + file.part() + ": " + failed.getMessage() + ".");
         }
     }
 
@@ -101,20 +98,20 @@ public final class SavedFileWriter implements Saver, AutoCloseable {
         }
     }
 
-    /** The rows are gone: the file gets its name. */
-    public void keep() {
+    @Override
+    public void committed() {
         try {
             if (out != null) {
                 out.close();
                 out = null;
-                Files.move(part, file, StandardCopyOption.ATOMIC_MOVE);
+                file.complete();
             }
         } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
+            throw new UncheckedIOException("the file " + file.part() + " could not be closed", failed);
         }
     }
 
-    /** What is whole stays with .part behind its name, since after a lost connection nobody knows of the commit. */
+    /** What is complete stays with .part behind its name, since after a lost connection nobody knows of the commit. */
     @Override
     public void close() {
         try {
@@ -122,11 +119,11 @@ public final class SavedFileWriter implements Saver, AutoCloseable {
                 out.close();
                 out = null;
                 if (!whole) {
-                    Files.deleteIfExists(part);
+                    file.discard();
                 }
             }
         } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
+            throw new UncheckedIOException("the file " + file.part() + " could not be closed", failed);
         }
     }
 }

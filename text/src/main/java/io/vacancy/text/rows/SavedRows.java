@@ -3,8 +3,9 @@ package io.vacancy.text.rows;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import io.vacancy.archive.Kept;
-import io.vacancy.archive.KeptColumn;
+import io.vacancy.archive.ArchivedColumn;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.TableName;
 import io.vacancy.text.json.RowJson;
@@ -30,17 +31,17 @@ final class SavedRows {
 
     private SavedRows() {}
 
-    static ObjectNode header(String receipt, List<Kept> lines) {
+    static ObjectNode header(ReceiptId receipt, List<ArchivedRows> lines) {
         ObjectNode header = RowJson.object();
         header.put("saved-rows", 1);
-        header.put("receipt", receipt);
+        header.put("receipt", receipt.value());
         if (!lines.isEmpty()) {
             header.put("by", lines.get(0).by());
             header.put("at", lines.get(0).at().toString());
             header.put("because", lines.get(0).because());
         }
         ArrayNode nodes = header.putArray("lines");
-        for (Kept line : lines) {
+        for (ArchivedRows line : lines) {
             ObjectNode node = nodes.addObject();
             node.put("line", line.line());
             node.put("schema", line.table().schema());
@@ -55,18 +56,18 @@ final class SavedRows {
         return header;
     }
 
-    static List<Kept> lines(JsonNode header) {
+    static List<ArchivedRows> lines(JsonNode header) {
         if (header.path("saved-rows").asInt() != 1) {
             throw new MisuseException("Its first line is not that of a file of saved rows, version 1.");
         }
-        List<Kept> lines = new ArrayList<>();
+        List<ArchivedRows> lines = new ArrayList<>();
         for (JsonNode node : header.path("lines")) {
-            List<KeptColumn> columns = new ArrayList<>();
+            List<ArchivedColumn> columns = new ArrayList<>();
             node.path("columns")
-                    .forEach(column -> columns.add(new KeptColumn(
+                    .forEach(column -> columns.add(new ArchivedColumn(
                             column.path("name").asText(), column.path("type").asText())));
-            lines.add(new Kept(
-                    header.path("receipt").asText(),
+            lines.add(ArchivedRows.of(new ArchivedRows.Data(
+                    ReceiptId.of(header.path("receipt").asText()),
                     1,
                     node.path("line").asInt(),
                     new TableName(text(node, "schema"), node.path("table").asText()),
@@ -80,7 +81,7 @@ final class SavedRows {
                     text(header, "because"),
                     null,
                     false,
-                    columns));
+                    columns)));
         }
         return lines;
     }

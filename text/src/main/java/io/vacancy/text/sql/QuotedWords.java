@@ -1,6 +1,6 @@
 package io.vacancy.text.sql;
 
-import io.vacancy.condition.Written;
+import io.vacancy.condition.ConditionText;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -51,7 +51,7 @@ record QuotedWords(String text, int[] origins) {
     }
 
     private static boolean isColumn(String word, String written, int start, int end) {
-        if (Written.WORDS.contains(word.toLowerCase(Locale.ROOT))) {
+        if (ConditionText.WORDS.contains(word.toLowerCase(Locale.ROOT))) {
             return false;
         }
         String behind = written.substring(end).stripLeading();

@@ -1,6 +1,7 @@
 package io.vacancy.text.sql;
 
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import net.sf.jsqlparser.JSQLParserException;
 import net.sf.jsqlparser.expression.Expression;
@@ -26,6 +27,7 @@ public final class SearchCondition {
      * @throws MisuseException if the text is anything else, with the position from 1 and the reason
      */
     public static Condition read(String text) {
+        Arguments.notNull(text, "text");
         if (text.isBlank()) {
             throw new MisuseException("The condition is empty.", "An empty condition never means every row.");
         }
@@ -41,7 +43,7 @@ public final class SearchCondition {
                     ? refused(text, end + 1, "it ends before it is complete")
                     : refused(text, position, "it is not understood from here on");
         }
-        return new Translation(text).condition(parsed);
+        return new SqlConditionTranslator(text).condition(parsed);
     }
 
     /** Refuses what a parser would pass over or choke on: comments, statements, depth. */

@@ -1,13 +1,14 @@
 package io.vacancy.text.yaml;
 
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
+import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.Narrowing.Order;
-import io.vacancy.rules.NamedDeletion;
 import io.vacancy.rules.Retention;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
@@ -31,14 +32,14 @@ import org.jspecify.annotations.Nullable;
 public final class RuleBookFile {
 
     private static final List<String> PARTS =
-            List.of("version", "tables", "relations", "questions", "deletions", "kept", "outbox");
+            List.of("version", "tables", "relations", "questions", "deletions", "retention", "outbox");
     private static final List<String> TABLE_KEYS = List.of(
             "label",
             "mode",
             "marker",
-            "stamps",
+            "audit-columns",
             "unique-while-active",
-            "kept",
+            "retention",
             "personal",
             "never-deleted",
             "never-emptied",
@@ -69,6 +70,7 @@ public final class RuleBookFile {
      * @throws RuleBookException if it cannot be read or is not a rule book, with file and line
      */
     public static RuleBook read(Path file) {
+        Arguments.notNull(file, "file");
         try {
             return read(
                     Files.readString(file, StandardCharsets.UTF_8),
@@ -86,6 +88,8 @@ public final class RuleBookFile {
      * @throws RuleBookException if it is not a rule book, with the line
      */
     public static RuleBook read(String text, String name) {
+        Arguments.notNull(text, "text");
+        Arguments.notNull(name, "name");
         Yaml root = Yaml.parse(text, name);
         root.onlyKeys(PARTS);
         Yaml version = root.get("version");
@@ -104,7 +108,7 @@ public final class RuleBookFile {
             asked.items().forEach(entry -> questions.add(question(entry)));
         }
         root.entries("deletions").forEach(entry -> deletions.add(deletion(entry)));
-        Yaml kept = root.get("kept");
+        Yaml kept = root.get("retention");
         Retention retention = kept == null ? Retention.UNLIMITED : retention(kept);
         Yaml outbox = root.get("outbox");
         return new RuleBook(tables, relations, questions, deletions, retention, outbox == null ? null : outbox.text());
@@ -219,16 +223,16 @@ public final class RuleBookFile {
         if (marker != null) {
             entry = entry.marker(MarkerForm.read(marker));
         }
-        Yaml stamps = keys.get("stamps");
-        if (stamps != null) {
-            entry = stamps(stamps, entry);
+        Yaml auditColumns = keys.get("audit-columns");
+        if (auditColumns != null) {
+            entry = auditColumns(auditColumns, entry);
         }
         Yaml unique = keys.get("unique-while-active");
         for (Yaml columns : unique == null ? List.<Yaml>of() : unique.items()) {
             entry = entry.uniqueWhileActive(
                     columns.items().stream().map(Yaml::text).toArray(String[]::new));
         }
-        Yaml time = keys.get("kept");
+        Yaml time = keys.get("retention");
         entry = time == null ? entry : entry.retention(retention(time));
         Yaml personal = keys.get("personal");
         for (Yaml column : personal == null ? List.<Yaml>of() : personal.items()) {
@@ -260,12 +264,12 @@ public final class RuleBookFile {
     }
 
     /** {@code {changed-by: changed_by, changed-at: changed_at, parents: [mooring.boat_id]}}. */
-    private static TableEntry stamps(Yaml written, TableEntry entry) {
+    private static TableEntry auditColumns(Yaml written, TableEntry entry) {
         written.onlyKeys(List.of("changed-by", "changed-at", "parents"));
         Yaml by = written.get("changed-by");
         Yaml at = written.get("changed-at");
         Yaml parents = written.get("parents");
-        TableEntry stamped = entry.stamps(by == null ? null : by.text(), at == null ? null : at.text());
+        TableEntry stamped = entry.auditColumns(by == null ? null : by.text(), at == null ? null : at.text());
         for (Yaml parent : parents == null ? List.<Yaml>of() : parents.items()) {
             stamped = stamped.stampsParent(parent.text());
         }
@@ -278,7 +282,7 @@ public final class RuleBookFile {
                 return mode;
             }
         }
-        throw written.wrong("\"" + written.text() + "\" is no mode.", "A mode is erase or soft-delete.");
+        throw written.wrong("\"" + written.text() + "\" is not a mode.", "A mode is erase or soft-delete.");
     }
 
     private static RelationEntry relation(Yaml.Entry written) {
@@ -312,7 +316,7 @@ public final class RuleBookFile {
     /** {@code cascade}, or {@code {block: "unpaid", when: "paid IS NOT TRUE"}}. */
     private static Rule rule(Yaml written) {
         if (written.isText()) {
-            return fate(written, written.text(), null);
+            return action(written, written.text(), null);
         }
         List<String> keys = written.keys();
         List<String> fates = keys.stream().filter(key -> !key.equals("when")).toList();
@@ -322,15 +326,15 @@ public final class RuleBookFile {
                             + (fates.isEmpty() ? "none." : String.join(" and ", fates) + "."),
                     null);
         }
-        Rule rule = fate(written, fates.get(0), written.get(fates.get(0)));
+        Rule rule = action(written, fates.get(0), written.get(fates.get(0)));
         Yaml when = written.get("when");
         if (when == null) {
             return rule;
         }
-        return new Rule(rule.fate(), condition(when));
+        return new Rule(rule.action(), condition(when));
     }
 
-    private static Rule fate(Yaml written, String word, @Nullable Yaml value) {
+    private static Rule action(Yaml written, String word, @Nullable Yaml value) {
         return switch (word) {
             case "cascade" -> Rule.cascade();
             case "leave" -> Rule.leave();
@@ -339,7 +343,7 @@ public final class RuleBookFile {
             case "block" -> {
                 if (value == null || !value.isText() || value.text().isBlank()) {
                     throw written.wrong(
-                            "block wants a reason for the person who is told.", "Write {block: \"reason\"}.");
+                            "block requires a reason for the person who is told.", "Write {block: \"reason\"}.");
                 }
                 yield Rule.block(value.text());
             }

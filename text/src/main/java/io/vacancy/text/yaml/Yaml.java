@@ -1,7 +1,7 @@
 package io.vacancy.text.yaml;
 
 import io.vacancy.failure.RuleBookException;
-import io.vacancy.rules.Place;
+import io.vacancy.failure.SourceLocation;
 import io.vacancy.schema.NearestName;
 import java.math.BigDecimal;
 import java.util.ArrayList;
@@ -22,15 +22,15 @@ import org.snakeyaml.engine.v2.nodes.Tag;
 final class Yaml {
 
     private final @Nullable Node node;
-    private final Place place;
+    private final SourceLocation place;
 
-    private Yaml(@Nullable Node node, Place place) {
+    private Yaml(@Nullable Node node, SourceLocation place) {
         this.node = node;
         this.place = place;
     }
 
     /** A key and what stands behind it. */
-    record Entry(String key, Yaml value, Place place) {}
+    record Entry(String key, Yaml value, SourceLocation place) {}
 
     static Yaml parse(String text, String file) {
         try {
@@ -39,18 +39,18 @@ final class Yaml {
                     .setMaxAliasesForCollections(10)
                     .build();
             Node root = new Compose(settings).composeString(text).orElse(null);
-            return new Yaml(root, new Place(file, 1));
+            return new Yaml(root, new SourceLocation(file, 1));
         } catch (MarkedYamlEngineException wrong) {
             int line = wrong.getProblemMark().map(mark -> mark.getLine() + 1).orElse(1);
             throw new RuleBookException(
-                    new Place(file, line) + ": this is not YAML: " + wrong.getProblem() + ".", null);
+                    new SourceLocation(file, line) + ": this is not YAML: " + wrong.getProblem() + ".", null);
         } catch (YamlEngineException wrong) {
             throw new RuleBookException(file + " is not YAML: " + wrong.getMessage() + ".", null);
         }
     }
 
-    private Place placeOf(Node part) {
-        return new Place(
+    private SourceLocation placeOf(Node part) {
+        return new SourceLocation(
                 place.file(),
                 part.getStartMark().map(mark -> mark.getLine() + 1).orElse(place.line()));
     }
@@ -90,7 +90,7 @@ final class Yaml {
         try {
             return new BigDecimal(text());
         } catch (NumberFormatException none) {
-            throw wrong("\"" + text() + "\" is no number.", null);
+            throw wrong("\"" + text() + "\" is not a number.", null);
         }
     }
 
@@ -102,7 +102,7 @@ final class Yaml {
         }
     }
 
-    Place place() {
+    SourceLocation place() {
         return place;
     }
 

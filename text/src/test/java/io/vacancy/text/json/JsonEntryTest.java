@@ -5,12 +5,13 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.preview.Action;
-import io.vacancy.trail.Asked;
-import io.vacancy.trail.Flaw;
-import io.vacancy.trail.Head;
-import io.vacancy.trail.Trace;
+import io.vacancy.trail.AffectedRows;
+import io.vacancy.trail.ChainHead;
+import io.vacancy.trail.Confirmation;
+import io.vacancy.trail.IntegrityViolation;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
@@ -26,7 +27,7 @@ import org.junit.jupiter.api.Test;
 /** Entries of the trail are what they were once they were written and read. */
 class JsonEntryTest {
 
-    private static final TrailEntry ENTRY = new TrailEntry(
+    private static final TrailEntry ENTRY = TrailEntry.of(new TrailEntry.Data(
             "01a20a61-7e73-7c06-9596-cafbafe54357",
             Instant.parse("2026-11-23T17:05:00.123456Z"),
             Kind.ERASE,
@@ -35,26 +36,42 @@ class JsonEntryTest {
             null,
             Map.of("page", "/boats/17"),
             "sold",
-            new Asked(Asked.How.QUESTION, "Erase boat Osprey?", List.of("2 rows go with it."), "yes"),
+            new Confirmation(
+                    Confirmation.How.QUESTION, "Erase boat Osprey?", List.of("2 rows go with it."), "yes", "f1"),
             "boat",
             "by 1 key",
             null,
-            List.of(new Trace("boat", Action.DELETE, null, null, 1, List.of("17"))),
+            List.of(new AffectedRows("boat", Action.DELETE, null, null, 1, List.of("17"))),
             List.of(),
-            "01a20a61-8016-75b5-9588-bb057008bb20",
+            ReceiptId.of("01a20a61-8016-75b5-9588-bb057008bb20"),
             1,
-            null);
+            null));
 
     @Test
     void itsFormIsPublic() {
         assertThat(JsonWriter.entry(ENTRY)).isEqualTo("""
                 {"version":1,"entry":"01a20a61-7e73-7c06-9596-cafbafe54357","at":"2026-11-23T17:05:00.123456Z",\
                 "kind":"erase","ending":"done","by":"Mira Holm","on-behalf-of":null,"origin":{"page":"/boats/17"},\
-                "because":"sold","asked":{"how":"question","words":"Erase boat Osprey?",\
-                "consequences":["2 rows go with it."],"answer":"yes"},"table":"boat","selected":"by 1 key",\
+                "because":"sold","confirmation":{"how":"question","words":"Erase boat Osprey?",\
+                "consequences":["2 rows go with it."],"answer":"yes","fingerprint":"f1"},\
+                "table":"boat","selected":"by 1 key",\
                 "deletion":null,"effects":[{"table":"boat","action":"delete","relation":null,"becomes":null,"rows":1,\
                 "keys":["17"]}],"receipts":[],"receipt":"01a20a61-8016-75b5-9588-bb057008bb20","part":1,"reason":null}\
                 """);
+    }
+
+    @Test
+    void whatEarlierVersionsSealedIsReadAsTheyMeantIt() {
+        String earlier = JsonWriter.entry(ENTRY)
+                .replace("\"confirmation\"", "\"asked\"")
+                .replace(",\"fingerprint\":\"f1\"", "")
+                .replace("\"kind\":\"erase\"", "\"kind\":\"unlink\"")
+                .replace("\"how\":\"question\"", "\"how\":\"unasked\"");
+        TrailEntry read = JsonReader.entry(earlier);
+        assertThat(read.kind()).isEqualTo(Kind.UNLINK_ORPHANS);
+        assertThat(read.confirmation().how()).isEqualTo(Confirmation.How.WITHOUT_CONFIRMATION);
+        assertThat(read.confirmation().answer()).isEqualTo("yes");
+        assertThat(read.confirmation().fingerprint()).isNull();
     }
 
     @Test
@@ -84,14 +101,18 @@ class JsonEntryTest {
         return random.nextBoolean() ? text(random) : null;
     }
 
+    private static ReceiptId receipt(Random random) {
+        return ReceiptId.next(Instant.ofEpochSecond(random.nextInt(1_000_000)));
+    }
+
     private static TrailEntry any(Random random) {
         Map<String, String> origin = new LinkedHashMap<>();
-        List<Trace> traces = new ArrayList<>();
+        List<AffectedRows> affected = new ArrayList<>();
         List<String> texts = new ArrayList<>();
         for (int i = random.nextInt(4); i > 0; i--) {
             origin.put(text(random) + i, text(random));
             texts.add(text(random));
-            traces.add(new Trace(
+            affected.add(new AffectedRows(
                     text(random),
                     random.nextBoolean() ? Action.values()[random.nextInt(Action.values().length)] : null,
                     maybe(random),
@@ -99,8 +120,8 @@ class JsonEntryTest {
                     random.nextLong() >>> 1,
                     texts));
         }
-        Asked.How how = Asked.How.values()[random.nextInt(Asked.How.values().length)];
-        return new TrailEntry(
+        Confirmation.How how = Confirmation.How.values()[random.nextInt(Confirmation.How.values().length)];
+        return TrailEntry.of(new TrailEntry.Data(
                 text(random),
                 Instant.ofEpochSecond(random.nextInt(), random.nextInt(1_000_000_000)),
                 Kind.values()[random.nextInt(Kind.values().length)],
@@ -109,15 +130,15 @@ class JsonEntryTest {
                 maybe(random),
                 origin,
                 maybe(random),
-                random.nextBoolean() ? new Asked(how, text(random), texts, maybe(random)) : null,
+                random.nextBoolean() ? new Confirmation(how, text(random), texts, maybe(random), maybe(random)) : null,
                 maybe(random),
                 text(random),
                 maybe(random),
-                traces,
-                texts,
-                maybe(random),
+                affected,
+                texts.stream().map(text -> receipt(random)).toList(),
+                random.nextBoolean() ? receipt(random) : null,
                 random.nextInt(9),
-                maybe(random));
+                maybe(random)));
     }
 
     @Test
@@ -150,17 +171,18 @@ class JsonEntryTest {
 
     @Test
     void aVerificationIsADocument() throws Exception {
-        Head head = new Head(3, "ab".repeat(32));
-        JsonNode sound = new ObjectMapper()
+        ChainHead head = new ChainHead(3, "ab".repeat(32));
+        JsonNode verified = new ObjectMapper()
                 .readTree(new JsonWriter().verification(new Verification(head, 2, Instant.EPOCH, null)));
-        assertThat(sound.path("sound").asBoolean()).isTrue();
-        assertThat(sound.path("head").asText()).isEqualTo(head.toString());
-        assertThat(sound.path("unsealed").asInt()).isEqualTo(2);
-        Flaw flaw = new Flaw(Flaw.Kind.REMOVED, 4, null, "The seal at this place is gone.");
+        assertThat(verified.path("verified").asBoolean()).isTrue();
+        assertThat(verified.path("head").asText()).isEqualTo(head.toString());
+        assertThat(verified.path("unsealed").asInt()).isEqualTo(2);
+        IntegrityViolation flaw =
+                new IntegrityViolation(IntegrityViolation.Kind.REMOVED, 4, null, "The seal at this place is gone.");
         JsonNode flawed =
                 new ObjectMapper().readTree(new JsonWriter().verification(new Verification(head, 0, null, flaw)));
-        assertThat(flawed.path("sound").asBoolean(true)).isFalse();
-        assertThat(flawed.path("flaw").path("kind").asText()).isEqualTo("removed");
-        assertThat(flawed.path("flaw").path("position").asInt()).isEqualTo(4);
+        assertThat(flawed.path("verified").asBoolean(true)).isFalse();
+        assertThat(flawed.path("violation").path("kind").asText()).isEqualTo("removed");
+        assertThat(flawed.path("violation").path("position").asInt()).isEqualTo(4);
     }
 }

@@ -1,13 +1,13 @@
 package io.vacancy.text.sql;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.Condition.Comparison;
-import io.vacancy.condition.Moment;
-import io.vacancy.condition.Written;
+import io.vacancy.condition.ConditionText;
+import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.text.json.JsonReader;
 import io.vacancy.text.json.JsonWriter;
@@ -134,9 +134,9 @@ class SearchConditionTest {
         assertThat(SearchCondition.read("LOWER(email) = 'mira@example.org'"))
                 .isEqualTo(column("email").equalToInAnyCase("Mira@example.org"));
         assertThat(SearchCondition.read("left_on < CURRENT_DATE - INTERVAL '30' DAY"))
-                .isEqualTo(column("left_on").before(Moment.today().minus(30, ChronoUnit.DAYS)));
+                .isEqualTo(column("left_on").before(RelativeTime.today().minus(30, ChronoUnit.DAYS)));
         assertThat(SearchCondition.read("read_at >= CURRENT_TIMESTAMP"))
-                .isEqualTo(column("read_at").atLeast(Moment.now()));
+                .isEqualTo(column("read_at").atLeast(RelativeTime.now()));
         assertThat(SearchCondition.read("name LIKE '10!%%' ESCAPE '!'"))
                 .isEqualTo(column("name").like("10\\%%"));
         assertThat(SearchCondition.read("left_on < :before").parameters()).containsExactly("before");
@@ -157,7 +157,7 @@ class SearchConditionTest {
     void whatPeopleAreShownReadsBackAsTheSameCondition(String text) {
         Condition condition = SearchCondition.read(text);
 
-        assertThat(SearchCondition.read(Written.of(condition))).isEqualTo(condition);
+        assertThat(SearchCondition.read(ConditionText.of(condition))).isEqualTo(condition);
         if (condition.parameters().isEmpty()) {
             assertThat(JsonReader.condition(new JsonWriter().write(condition))).isEqualTo(condition);
         }
@@ -175,7 +175,7 @@ class SearchConditionTest {
         for (String word : List.of("end", "exists", "union", "any", "order", "date", "lower", "number", "Over")) {
             Condition condition = column(word).equalTo(1L).and(column(word).isNotNull());
 
-            assertThat(SearchCondition.read(Written.of(condition))).isEqualTo(condition);
+            assertThat(SearchCondition.read(ConditionText.of(condition))).isEqualTo(condition);
         }
     }
 }

@@ -1,6 +1,6 @@
 package io.vacancy.text.yaml;
 
-import static io.vacancy.condition.ColumnTerm.column;
+import static io.vacancy.condition.ColumnRef.column;
 import static io.vacancy.condition.Parameter.parameter;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -9,7 +9,7 @@ import io.vacancy.failure.RuleBookException;
 import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
-import io.vacancy.rules.NamedDeletion;
+import io.vacancy.request.NamedDeletion;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import org.junit.jupiter.api.Test;
@@ -103,10 +103,10 @@ class RuleBookFileTest {
                 "tables: {} | says no version",
                 "version: 1\\nrelation: {} | line 2: There is no key relation; did you mean relations?",
                 "version: 1\\ntables:\\n  boat: {lable: x} | line 3: There is no key lable; did you mean label?",
-                "version: 1\\ntables:\\n  boat: {mode: gone} | line 3: \"gone\" is no mode",
+                "version: 1\\ntables:\\n  boat: {mode: gone} | line 3: \"gone\" is not a mode",
                 "version: 1\\ntables:\\n  boat: {}\\n  boat: {} | line 4: \"boat\" stands here twice",
                 "version: 1\\nrelations:\\n  a.b: casacde | line 3: There is no rule casacde; did you mean cascade?",
-                "version: 1\\nrelations:\\n  a.b: block | line 3: block wants a reason",
+                "version: 1\\nrelations:\\n  a.b: block | line 3: block requires a reason",
                 "version: 1\\nrelations:\\n  a.b: {when: 'x = 1'} | this says none",
                 "version: 1\\nrelations:\\n  a.b:\\n    - {cascade: , when: 'x = NULL'} | line 4: The condition is refused at position 1",
                 "version: 1\\nrelations: [ | is not YAML",

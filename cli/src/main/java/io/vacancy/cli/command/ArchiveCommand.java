@@ -1,0 +1,135 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.Vacancy;
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.ArchiveScreen;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.preview.Messages;
+import io.vacancy.request.Request;
+import io.vacancy.request.SelectionStep;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
+import io.vacancy.text.json.JsonWriter;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "archive",
+        description = "Lists what can be restored: of which table and receipt, whose, why, and until when.")
+final class ArchiveCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Parameters(index = "0", arity = "0..1", paramLabel = "TABLE", description = "Only of this table.")
+    private @Nullable String table;
+
+    @Option(names = "--receipt", paramLabel = "ID", description = "Only of this receipt; repeatable.")
+    private List<String> receipts = new ArrayList<>();
+
+    @Option(names = "--who", paramLabel = "NAME", description = "Only what this one did.")
+    private @Nullable String who;
+
+    @Option(names = "--since", paramLabel = "TIME", description = "Only what was done since then: a date or a time.")
+    private @Nullable String since;
+
+    @Option(names = "--before", paramLabel = "TIME", description = "Only what was done before then.")
+    private @Nullable String before;
+
+    @Option(names = "--key", paramLabel = "K", description = "List the images of the row with this key; repeatable.")
+    private List<String> keys = new ArrayList<>();
+
+    @Option(names = "--rows", description = "List the images themselves, as text, csv or jsonl.")
+    private boolean rows;
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
+    ArchiveCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        boolean images = rows || !keys.isEmpty();
+        if (images && table == null) {
+            throw new MisuseException(
+                    "No table is named whose images are meant.", "Write vacancy archive TABLE --rows.");
+        }
+        boolean json = !images && output.json();
+        Vacancy vacancy = database.open(screen);
+        return images && table != null ? images(vacancy, table) : lines(vacancy, json);
+    }
+
+    private int lines(Vacancy vacancy, boolean json) {
+        ArchiveQuery query = ArchiveQuery.all().receipts(receipts());
+        query = table == null ? query : query.of(table);
+        query = who == null ? query : query.by(who);
+        query = since == null ? query : query.since(time(since));
+        query = before == null ? query : query.before(time(before));
+        List<ArchivedRows> kept;
+        try (Stream<ArchivedRows> all = vacancy.archive().rows(query)) {
+            kept = all.toList();
+        }
+        if (json) {
+            screen.print(new JsonWriter().archived(kept));
+        } else {
+            new ArchiveScreen(screen.ink()).lines(kept).forEach(screen::print);
+        }
+        return kept.isEmpty() ? ExitCode.NOTHING : ExitCode.DONE;
+    }
+
+    private List<ReceiptId> receipts() {
+        return receipts.stream().map(ReceiptId::of).toList();
+    }
+
+    private int images(Vacancy vacancy, String of) {
+        Table meant = vacancy.schema().table(of);
+        SelectionStep images = Request.purge(of);
+        Request request = keys.isEmpty() ? images.everyRow() : images.keys(keys);
+        RowList list = new RowList(screen, output.ofRows());
+        long listed = screen.working(() -> {
+            try (Stream<Row> rows = vacancy.images(request, receipts())) {
+                return list.write(
+                        rows, meant.columns().stream().map(Column::name).toList());
+            }
+        });
+        list.tell(
+                listed == 0
+                        ? "No row of " + of + " is archived."
+                        : Messages.rows(listed) + " of " + of + (listed == 1 ? " is" : " are") + " archived.");
+        return listed == 0 ? ExitCode.NOTHING : ExitCode.DONE;
+    }
+
+    /** A time with its zone, or the begin of a day here. */
+    static Instant time(String written) {
+        try {
+            return written.contains("T")
+                    ? Instant.parse(written)
+                    : LocalDate.parse(written)
+                            .atStartOfDay(ZoneId.systemDefault())
+                            .toInstant();
+        } catch (DateTimeException wrong) {
+            throw new MisuseException(
+                    "\"" + written + "\" is not a time.", "Write 2026-11-23, or 2026-11-23T17:00:00Z.");
+        }
+    }
+}

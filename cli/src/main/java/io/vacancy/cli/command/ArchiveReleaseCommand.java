@@ -1,0 +1,36 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.Vacancy;
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.Screen;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Parameters;
+
+@Command(name = "release", description = "Ends a hold, by its number.")
+final class ArchiveReleaseCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Parameters(index = "0", paramLabel = "NUMBER", description = "The number of the hold, as archive hold lists it.")
+    private long number;
+
+    @Mixin
+    private final ActorOptions who = new ActorOptions();
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    ArchiveReleaseCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        Vacancy vacancy = database.open(who, screen);
+        vacancy.archive().release(number);
+        screen.print(screen.ink().settled("Done.") + " Hold " + number + " is released.");
+        return ExitCode.DONE;
+    }
+}

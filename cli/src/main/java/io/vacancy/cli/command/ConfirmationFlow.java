@@ -1,0 +1,60 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.Vacancy;
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.OutcomeScreen;
+import io.vacancy.cli.screen.PreviewScreen;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Preview;
+import io.vacancy.preview.Preview.State;
+import io.vacancy.question.Answer;
+import io.vacancy.text.json.JsonWriter;
+import java.util.function.BiFunction;
+import org.jspecify.annotations.Nullable;
+
+/** The way from a preview to what was done: shown, asked, carried out, told. */
+record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers) {
+
+    /** Shows a preview, asks, and carries it out. */
+    Outcome outcome(Vacancy vacancy, Preview preview) {
+        return outcome(vacancy, preview, ConfirmationFlow.executing(vacancy));
+    }
+
+    /** Carries out what was shown with an answer, or with none where the request itself waives the question. */
+    static BiFunction<Preview, @Nullable Answer, Outcome> executing(Vacancy vacancy) {
+        return (preview, answer) -> answer == null ? vacancy.execute(preview) : vacancy.execute(preview, answer);
+    }
+
+    /**
+     * Shows a preview and asks.
+     *
+     * @param executing carries it out with the answer; null where nobody was asked
+     */
+    Outcome outcome(Vacancy vacancy, Preview preview, BiFunction<Preview, @Nullable Answer, Outcome> executing) {
+        if (!json && preview.state() != State.NOTHING) {
+            new PreviewScreen(vacancy, screen.ink()).lines(preview).forEach(screen::print);
+            screen.print("");
+        }
+        if (answers.meanAnother(preview)) {
+            return Outcome.Changed.since(null, preview);
+        }
+        Answer given = answers.given(preview, screen);
+        return screen.working(() -> executing.apply(preview, given));
+    }
+
+    /** Says what was done. Returns the exit code. */
+    int tell(Vacancy vacancy, Outcome outcome) {
+        if (json) {
+            screen.print(new JsonWriter().write(outcome));
+        } else {
+            new OutcomeScreen(vacancy, screen.ink()).lines(outcome).forEach(screen::print);
+        }
+        if (outcome instanceof Outcome.Done done) {
+            done.warnings().forEach(screen::tell);
+        } else if (outcome instanceof Outcome.InDoubt doubt) {
+            screen.tell("vacancy history --receipt " + doubt.receipt() + " tells whether it was done.");
+        }
+        return ExitCode.of(outcome);
+    }
+}

@@ -1,0 +1,34 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.Vacancy;
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.trail.ChainHead;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+
+@Command(
+        name = "seal",
+        description =
+                "Seals the entries of the audit history that are not sealed yet, and prints the head of the chain, to"
+                        + " be kept where nobody can change it who can change the database.")
+final class HistorySealCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    HistorySealCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        Vacancy vacancy = database.open(screen);
+        ChainHead head = screen.working(() -> vacancy.trail().seal());
+        screen.print(head.toString());
+        return ExitCode.DONE;
+    }
+}

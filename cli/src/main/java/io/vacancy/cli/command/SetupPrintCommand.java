@@ -1,0 +1,35 @@
+package io.vacancy.cli.command;
+
+import io.vacancy.Vacancy;
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.Screen;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+
+@Command(
+        name = "print",
+        description = "Prints the statements that setup would run, for a migration tool; runs none of them.")
+final class SetupPrintCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    SetupPrintCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        Vacancy vacancy = database.open(screen);
+        List<String> script = vacancy.archive().script();
+        script.forEach(statement -> screen.print(statement + ";"));
+        if (script.isEmpty()) {
+            screen.tell(SetupCommand.UP_TO_DATE);
+        }
+        return ExitCode.DONE;
+    }
+}

@@ -1,0 +1,97 @@
+package io.vacancy.cli.screen;
+
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.Hold;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.preview.Messages;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** What is kept, receipt by receipt, and what holds are in force. */
+public final class ArchiveScreen {
+
+    private static final DateTimeFormatter MINUTES = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm");
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("uuuu-MM-dd");
+
+    private final AnsiStyle ink;
+
+    public ArchiveScreen(AnsiStyle ink) {
+        this.ink = ink;
+    }
+
+    public List<String> lines(List<ArchivedRows> kept) {
+        List<String> lines = new ArrayList<>();
+        if (kept.isEmpty()) {
+            lines.add("Nothing is archived that could be restored.");
+            return lines;
+        }
+        ReceiptId receipt = null;
+        TextTable table = new TextTable(false, true, false, false);
+        for (ArchivedRows line : kept) {
+            if (!line.receipt().equals(receipt)) {
+                flush(table, lines);
+                table = new TextTable(false, true, false, false);
+                receipt = line.receipt();
+                lines.add(lines.isEmpty() ? ink.strong("What can be restored") : "");
+                if (lines.size() == 1) {
+                    lines.add("");
+                }
+                lines.add("  " + ink.command(line.receipt().value()));
+                lines.add("  " + ink.quiet(at(line.at(), MINUTES) + " by ") + line.by()
+                        + (line.because() == null ? "" : ink.quiet(", because: ") + line.because()));
+            }
+            table.line()
+                    .cell(line.table().toString(), ink::leaving)
+                    .cell(Messages.grouped(line.left())
+                            + (line.left() == line.rows() ? "" : " of " + Messages.grouped(line.rows())))
+                    .cell(
+                            line.links()
+                                    ? "old links of " + line.relation()
+                                    : line.relation() == null ? "selected" : "through " + line.relation(),
+                            ink::quiet)
+                    .cell(line.held() ? "held" : until(line.until()), ink::quiet);
+        }
+        flush(table, lines);
+        lines.add("");
+        lines.add("vacancy restore RECEIPT shows what restoring it would do, and asks.");
+        return lines;
+    }
+
+    private void flush(TextTable table, List<String> lines) {
+        lines.addAll(table.lines("    "));
+    }
+
+    private static String until(@Nullable Instant until) {
+        return until == null ? "until purged" : "until " + at(until, DAY);
+    }
+
+    private static String at(Instant time, DateTimeFormatter form) {
+        return form.withZone(ZoneId.systemDefault()).format(time);
+    }
+
+    /** The holds in force. */
+    public List<String> holds(List<Hold> holds) {
+        List<String> lines = new ArrayList<>();
+        if (holds.isEmpty()) {
+            lines.add("Nothing is held.");
+            return lines;
+        }
+        lines.add(ink.strong("Held, and neither erased nor purged"));
+        lines.add("");
+        TextTable table = new TextTable(true, false, false, false);
+        for (Hold hold : holds) {
+            Instant since = hold.since();
+            table.line()
+                    .cell(Long.toString(hold.number()))
+                    .cell(hold.on(), ink::standing)
+                    .cell("by " + hold.by() + (since == null ? "" : " since " + at(since, DAY)), ink::quiet)
+                    .cell(hold.because());
+        }
+        lines.addAll(table.lines("  "));
+        return lines;
+    }
+}

@@ -1,0 +1,22 @@
+package io.vacancy.archive;
+
+import io.vacancy.failure.Arguments;
+
+/**
+ * A column as it was when an image was made.
+ *
+ * @param declared its type as the database wrote it
+ */
+public record ArchivedColumn(String name, String declared) {
+
+    public ArchivedColumn {
+        Arguments.notBlank(name, "name");
+        Arguments.notNull(declared, "declared");
+    }
+
+    /** Stands before the name where the column has what a link held. */
+    public static final String OLD = "old:";
+
+    /** Stands before the name where the column has what was written into a link, not what was there before. */
+    public static final String WRITTEN = "written:";
+}

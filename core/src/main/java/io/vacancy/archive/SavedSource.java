@@ -1,0 +1,30 @@
+package io.vacancy.archive;
+
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
+import java.util.List;
+
+/** A copy that a {@link SaveTarget} made, to be brought back from. Read anew each time. */
+public interface SavedSource {
+
+    /** The receipt under which it went. */
+    ReceiptId receipt();
+
+    /** What it has, line by line. */
+    List<ArchivedRows> lines();
+
+    /** Takes one row after the other. */
+    @FunctionalInterface
+    interface Taker {
+        /** @param line the number of its line */
+        void take(int line, Row row);
+    }
+
+    /**
+     * Hands over every row.
+     *
+     * @param schema tells of which class values are
+     * @throws io.vacancy.failure.MisuseException if the copy is not whole, with the place
+     */
+    void each(Schema schema, Taker taker);
+}

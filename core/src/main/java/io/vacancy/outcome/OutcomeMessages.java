@@ -1,0 +1,86 @@
+package io.vacancy.outcome;
+
+import io.vacancy.preview.Action;
+import io.vacancy.preview.ActiveCounts;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Messages;
+import io.vacancy.preview.Preview;
+import io.vacancy.request.OperationKind;
+import java.util.stream.Collectors;
+
+/** The sentences in which outcomes tell what happened. */
+final class OutcomeMessages {
+
+    private OutcomeMessages() {}
+
+    static String done(Receipt receipt) {
+        Action action =
+                switch (receipt.operation()) {
+                    case ERASE, TRUNCATE -> Action.DELETE;
+                    case UNLINK_ORPHANS -> Action.SET_NULL;
+                    case SOFT_DELETE -> Action.SOFT_DELETE;
+                    case RESTORE -> Action.RESTORE;
+                    case REPLACE -> Action.REPLACE;
+                    case PURGE -> Action.PURGE;
+                };
+        long along = receipt.totals().getOrDefault(action, 0L) - receipt.rows();
+        long erased = action == Action.DELETE ? 0 : receipt.totals().getOrDefault(Action.DELETE, 0L);
+        String did =
+                switch (receipt.operation()) {
+                    case ERASE, TRUNCATE -> "Erased ";
+                    case UNLINK_ORPHANS -> "Changed ";
+                    case SOFT_DELETE -> "Marked as deleted ";
+                    case RESTORE -> "Restored ";
+                    case REPLACE -> "Replaced ";
+                    case PURGE -> "Purged ";
+                };
+        if (receipt.operation() == OperationKind.PURGE) {
+            return did + Messages.images(receipt.totals().getOrDefault(Action.PURGE, 0L)) + "; receipt " + receipt.id()
+                    + ".";
+        }
+        return did + Messages.rows(receipt.rows()) + " of " + receipt.table()
+                + (along > 0 ? " and " + Messages.rows(along) + " with it" : "")
+                + (erased > 0 ? ", erased " + Messages.rows(erased) : "")
+                + (receipt.skipped().rows() > 0
+                        ? ", skipped " + Messages.rows(receipt.skipped().rows())
+                        : "")
+                + "; receipt " + receipt.id() + ".";
+    }
+
+    static String nothing(Preview preview) {
+        String asked = preview.missing().sample().stream()
+                .map(row -> row.values().entrySet().stream()
+                        .map(part -> part.getKey() + " " + part.getValue())
+                        .collect(Collectors.joining(", ")))
+                .collect(Collectors.joining("; "));
+        long more = preview.missing().rows() - preview.missing().sample().size();
+        String selected = asked.isEmpty() ? preview.selected() : "with " + asked;
+        ActiveCounts seen = preview.impact().activeCounts();
+        if (seen != null && seen.leftOut() > 0) {
+            boolean back = preview.operation() == OperationKind.RESTORE;
+            return Messages.rows(seen.leftOut()) + " of " + preview.table() + (seen.leftOut() == 1 ? " is " : " are ")
+                    + (back ? "not marked as deleted" : "marked as deleted already") + "; nothing was changed.";
+        }
+        return "Table " + preview.table() + " has no row" + (selected.isEmpty() ? "" : " " + selected)
+                + (more > 0 ? " and " + Messages.grouped(more) + " keys more" : "") + "; nothing was changed.";
+    }
+
+    static String blocked(Preview preview) {
+        if (preview.blockers().isEmpty()) {
+            return "Everything selected is skipped: "
+                    + preview.skippedBy().stream()
+                            .map(by -> Messages.rows(by.rows())
+                                    + (by.relation() == null ? " since " : " through " + by.relation() + ": ")
+                                    + by.reason())
+                            .collect(Collectors.joining("; "))
+                    + ". Nothing was changed.";
+        }
+        return preview.blockers().stream().map(OutcomeMessages::blocker).collect(Collectors.joining("; "))
+                + ". Nothing was changed.";
+    }
+
+    private static String blocker(Blocker blocker) {
+        return "Blocked by " + Messages.rows(blocker.rows()) + " of " + blocker.table()
+                + (blocker.relation() == null ? ", since " : " ") + blocker.message();
+    }
+}

@@ -1,0 +1,113 @@
+package io.vacancy.request;
+
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SavedSource;
+import io.vacancy.failure.Arguments;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a request does: chosen by the factory that makes the request, and never changed after. What only one operation
+ * has is part of it.
+ */
+public sealed interface Operation {
+
+    /** The written form, such as {@code soft-delete}. */
+    String word();
+
+    /** Rows are erased or soft-deleted, as the rule book says when the request is previewed. */
+    record Delete() implements Operation {
+        @Override
+        public String word() {
+            return "delete";
+        }
+    }
+
+    /** Rows are removed, whatever the table's usual mode is. */
+    record Erase() implements Operation {
+        @Override
+        public String word() {
+            return OperationKind.ERASE.word();
+        }
+    }
+
+    /** Rows are marked as deleted and stay, whatever the table's usual mode is. */
+    record SoftDelete() implements Operation {
+        @Override
+        public String word() {
+            return OperationKind.SOFT_DELETE.word();
+        }
+    }
+
+    /**
+     * A row ends, and a successor takes its place.
+     *
+     * @param values what the successor has instead of what the row has, by column; everything else is taken over
+     * @param from when the one ends and the other begins, a date or time; null for now
+     */
+    record Replace(
+            Map<String, @Nullable Object> values, @Nullable Object from) implements Operation {
+        public Replace {
+            Arguments.notNull(values, "values");
+            values = Collections.unmodifiableMap(new LinkedHashMap<>(values));
+        }
+
+        @Override
+        public String word() {
+            return OperationKind.REPLACE.word();
+        }
+    }
+
+    /**
+     * Rows come back: soft-deleted ones, else archived ones.
+     *
+     * @param receipt only what was done under it, or null
+     * @param source a copy outside the database that they come from, or null
+     */
+    record Restore(@Nullable ReceiptId receipt, @Nullable SavedSource source) implements Operation {
+        @Override
+        public String word() {
+            return OperationKind.RESTORE.word();
+        }
+    }
+
+    /**
+     * Archived rows are removed for good.
+     *
+     * @param receipt only what was archived under it, or null
+     * @param due whether only those are meant whose retention has expired
+     */
+    record Purge(@Nullable ReceiptId receipt, boolean due) implements Operation {
+        @Override
+        public String word() {
+            return OperationKind.PURGE.word();
+        }
+    }
+
+    /** A table is emptied as a whole. */
+    record Truncate() implements Operation {
+        @Override
+        public String word() {
+            return OperationKind.TRUNCATE.word();
+        }
+    }
+
+    /**
+     * Rows whose parent is missing stay and refer to nothing.
+     *
+     * @param relation by which they refer to it, in its written form
+     */
+    record UnlinkOrphans(String relation) implements Operation {
+
+        public UnlinkOrphans {
+            Arguments.notBlank(relation, "relation");
+        }
+
+        @Override
+        public String word() {
+            return OperationKind.UNLINK_ORPHANS.word();
+        }
+    }
+}

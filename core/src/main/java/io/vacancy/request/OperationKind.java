@@ -1,0 +1,35 @@
+package io.vacancy.request;
+
+/** What is done in the end: each kind of {@link Operation}, a deletion being one of the first two. */
+public enum OperationKind {
+    /** Rows are removed. */
+    ERASE("erase"),
+    /** Rows are marked and stay. */
+    SOFT_DELETE("soft-delete"),
+    /** A row ends, and a successor takes its place. */
+    REPLACE("replace"),
+    /** Rows that are marked are active again, and archived rows are back. */
+    RESTORE("restore"),
+    /** Archived rows are removed for good. */
+    PURGE("purge"),
+    /** A table is emptied as a whole. */
+    TRUNCATE("truncate"),
+    /** Rows whose parent is missing stay and refer to nothing. */
+    UNLINK_ORPHANS("unlink-orphans");
+
+    private final String word;
+
+    OperationKind(String word) {
+        this.word = word;
+    }
+
+    /** The written form: {@code erase}, {@code soft-delete} and so on. */
+    public String word() {
+        return word;
+    }
+
+    /** Whether rows are removed or marked, so that somebody may miss them. */
+    public boolean deletes() {
+        return this == ERASE || this == SOFT_DELETE || this == TRUNCATE;
+    }
+}

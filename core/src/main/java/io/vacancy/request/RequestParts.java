@@ -1,0 +1,61 @@
+package io.vacancy.request;
+
+import java.time.Duration;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** The parts of a request; changed only before a request has them. */
+final class RequestParts {
+
+    final Operation operation;
+    final @Nullable String table;
+    final @Nullable Selection selection;
+    Narrowing narrowing = Narrowing.NONE;
+    Limits limits = Limits.NONE;
+
+    @Nullable
+    String because;
+
+    @Nullable
+    String withoutConfirmation;
+
+    boolean acceptedUnasked;
+
+    @Nullable
+    Duration lockTimeout;
+
+    @Nullable
+    String deletion;
+
+    OnBlocked onBlocked = OnBlocked.REFUSE;
+    boolean includesMarked;
+    boolean archived = true;
+    Map<String, String> rules = Map.of();
+
+    @Nullable
+    String id;
+
+    RequestParts(Operation operation, @Nullable String table, @Nullable Selection selection) {
+        this.operation = operation;
+        this.table = table;
+        this.selection = selection;
+    }
+
+    RequestParts(RequestParts of) {
+        operation = of.operation;
+        table = of.table;
+        selection = of.selection;
+        narrowing = of.narrowing;
+        limits = of.limits;
+        because = of.because;
+        withoutConfirmation = of.withoutConfirmation;
+        acceptedUnasked = of.acceptedUnasked;
+        lockTimeout = of.lockTimeout;
+        deletion = of.deletion;
+        onBlocked = of.onBlocked;
+        includesMarked = of.includesMarked;
+        archived = of.archived;
+        rules = of.rules;
+        id = of.id;
+    }
+}

@@ -1,0 +1,337 @@
+package io.vacancy.rules;
+
+import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.Problem;
+import io.vacancy.failure.RuleBookException;
+import io.vacancy.question.Question.Strength;
+import io.vacancy.request.Limits;
+import io.vacancy.request.Mode;
+import io.vacancy.request.NamedDeletion;
+import io.vacancy.request.OperationKind;
+import io.vacancy.rules.RuleAction.NewParent;
+import io.vacancy.rules.RuleBook.QuestionEntry;
+import io.vacancy.schema.NearestName;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** A rule book fitted to a database: every name looked up, every rule checked. Immutable. */
+public final class ResolvedRules {
+
+    private final Schema schema;
+    private final Map<Relation, List<Rule>> rules;
+    private final Map<Relation, List<Rule>> whenSoftDeleted;
+    private final Map<String, List<String>> written;
+    private final Map<TableName, TableEntry> tables;
+    private final Map<TableName, Label> labels;
+    private final Map<TableName, ResolvedMarker> markers;
+    private final List<QuestionEntry> questions;
+    private final Map<String, NamedDeletion> deletions;
+    private final Retention retention;
+    private final @Nullable String outbox;
+    private final PersonalColumns personal;
+    private final List<Problem> problems;
+
+    ResolvedRules(
+            Schema schema,
+            Map<Relation, List<Rule>> rules,
+            Map<Relation, List<Rule>> whenSoftDeleted,
+            Map<TableName, TableEntry> tables,
+            Map<TableName, Label> labels,
+            Map<TableName, ResolvedMarker> markers,
+            Map<String, List<String>> written,
+            List<QuestionEntry> questions,
+            Map<String, NamedDeletion> deletions,
+            Retention retention,
+            @Nullable String outbox,
+            List<Problem> problems) {
+        this.schema = schema;
+        this.rules = Map.copyOf(rules);
+        this.whenSoftDeleted = Map.copyOf(whenSoftDeleted);
+        this.written = Map.copyOf(written);
+        this.tables = Map.copyOf(tables);
+        this.labels = Map.copyOf(labels);
+        this.markers = Map.copyOf(markers);
+        this.questions = List.copyOf(questions);
+        this.deletions = Collections.unmodifiableMap(new LinkedHashMap<>(deletions));
+        this.retention = retention;
+        this.outbox = outbox;
+        this.personal = PersonalColumns.of(schema, this.tables);
+        this.problems = List.copyOf(problems);
+    }
+
+    /** Fits a rule book to a database and keeps what is wrong as {@link #problems()}. */
+    public static ResolvedRules check(RuleBook book, Schema schema) {
+        return new RuleResolver(book, schema).rules();
+    }
+
+    /**
+     * Fits a rule book to a database.
+     *
+     * @throws RuleBookException if anything in it is wrong, with every error
+     */
+    public static ResolvedRules fit(RuleBook book, Schema schema) {
+        ResolvedRules rules = check(book, schema);
+        List<String> errors = rules.problems.stream()
+                .filter(Problem::error)
+                .map(Problem::toString)
+                .toList();
+        if (!errors.isEmpty()) {
+            throw new RuleBookException(
+                    "The rule book cannot be used: " + String.join("\n", errors),
+                    "Mend it; `vacancy check` lists everything that is wrong with it.");
+        }
+        return rules;
+    }
+
+    /** The database's tables and relations, with the relations that the rule book declares. */
+    public Schema schema() {
+        return schema;
+    }
+
+    /** What is wrong; where nothing is, what is worth knowing. */
+    public List<Problem> problems() {
+        return problems;
+    }
+
+    /**
+     * The rules on a relation in the order in which they are tried; the last one holds for every row.
+     */
+    public List<Rule> rulesFor(Relation relation) {
+        return rules.getOrDefault(relation, List.of(Rule.declaredBy(relation)));
+    }
+
+    /**
+     * The same for parents that go in a mode. Where nothing is said of parents that are soft-deleted, links stay,
+     * and all else holds for them too.
+     */
+    public List<Rule> rulesFor(Relation relation, OperationKind mode) {
+        if (mode == OperationKind.ERASE) {
+            return rulesFor(relation);
+        }
+        List<Rule> said = whenSoftDeleted.get(relation);
+        return said != null
+                ? said
+                : rulesFor(relation).stream()
+                        .map(rule -> rule.action() instanceof RuleAction.SetNull
+                                        || rule.action() instanceof RuleAction.Reassign
+                                ? new Rule(new RuleAction.Leave(), rule.when())
+                                : rule)
+                        .toList();
+    }
+
+    /** How rows of a table are marked as soft-deleted, or null if they cannot be. */
+    public @Nullable ResolvedMarker marker(TableName table) {
+        return markers.get(table);
+    }
+
+    /** The tables whose rows can be soft-deleted. */
+    public Set<TableName> marked() {
+        return new TreeSet<>(markers.keySet());
+    }
+
+    /** How long something is kept of the rows of a table. */
+    public Retention retention(TableName table) {
+        TableEntry entry = tables.get(table);
+        Retention said = entry == null ? null : entry.retention();
+        return said == null ? retention : said;
+    }
+
+    /** The columns whose values the audit history does not tell. */
+    public PersonalColumns personal() {
+        return personal;
+    }
+
+    /** The source that events for other systems name, or null where there are none. */
+    public @Nullable String outbox() {
+        return outbox;
+    }
+
+    /** The columns of a table that keep who changed a row and when, or null. */
+    public @Nullable AuditColumns auditColumns(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry == null ? null : entry.auditColumns();
+    }
+
+    /** Columns in which no two active rows of a table may be the same. */
+    public List<List<String>> uniqueWhileActive(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry == null ? List.of() : entry.uniqueWhileActive();
+    }
+
+    /** Whether the rule book mentions a relation, or leaves it to the schema. */
+    public boolean mentions(Relation relation) {
+        return written.containsKey(relation.name());
+    }
+
+    /**
+     * The words of the rules that a request may put in the place of those on a relation: what the rule book
+     * permits; where it does not mention the relation, any that fits.
+     */
+    public List<String> permitted(Relation relation) {
+        List<String> permits = written.get(relation.name());
+        if (permits != null) {
+            return permits;
+        }
+        boolean nullable = schema.table(relation.child()).anyNullable(relation.childColumns());
+        List<String> any = new ArrayList<>(List.of("cascade"));
+        any.addAll(nullable ? List.of("set-null", "reassign", "block") : List.of("reassign", "block"));
+        if (!relation.enforced() || markers.containsKey(relation.parent())) {
+            any.add("leave");
+        }
+        return any;
+    }
+
+    /**
+     * These rules with those of a request in the place of some.
+     *
+     * @param asked rules in their written form, by that of their relation
+     * @param mode the mode that they are asked for
+     * @throws MisuseException if one is not permitted, or does not fit
+     */
+    public ResolvedRules with(Map<String, String> asked, OperationKind mode) {
+        if (asked.isEmpty()) {
+            return this;
+        }
+        Map<Relation, List<Rule>> changed = new LinkedHashMap<>(rules);
+        Map<Relation, List<Rule>> soft = new LinkedHashMap<>(whenSoftDeleted);
+        asked.forEach((name, rule) -> {
+            Relation relation = schema.relation(name);
+            // Rows of a table without a marker are only ever erased, also where it begins with a soft delete.
+            OperationKind parents = markers.containsKey(relation.parent()) ? mode : OperationKind.ERASE;
+            List<Rule> replaced = replaced(relation, Rule.read(rule), parents);
+            (parents == OperationKind.ERASE ? changed : soft).put(relation, replaced);
+        });
+        for (Map<Relation, List<Rule>> each : List.of(changed, soft)) {
+            for (String contradiction : RelationRules.contradictions(schema, each)) {
+                throw new MisuseException(contradiction);
+            }
+        }
+        return new ResolvedRules(
+                schema, changed, soft, tables, labels, markers, written, questions, deletions, retention, outbox,
+                problems);
+    }
+
+    private List<Rule> replaced(Relation relation, Rule rule, OperationKind mode) {
+        Rule fitted = RelationRules.fitted(rule, relation, schema, mode);
+        boolean names = fitted.action() instanceof RuleAction.Reassign to && to.to() instanceof NewParent.Given;
+        if (names && rulesFor(relation, mode).stream().anyMatch(ResolvedRules::asksForParent)) {
+            // What the rule book left to the request is filled in, and the other rules stay.
+            return rulesFor(relation, mode).stream()
+                    .map(old -> asksForParent(old) ? new Rule(fitted.action(), old.when()) : old)
+                    .toList();
+        }
+        String word = rule.action().word();
+        if (!permitted(relation).contains(word)) {
+            throw new MisuseException(
+                    "The rule book does not permit " + word + " on " + relation + ".",
+                    permitted(relation).isEmpty()
+                            ? "It permits nothing in the place of its own rules there."
+                            : "It permits " + String.join(", ", permitted(relation)) + ".");
+        }
+        return List.of(fitted);
+    }
+
+    private static boolean asksForParent(Rule rule) {
+        return rule.action() instanceof RuleAction.Reassign reassign && reassign.to() instanceof NewParent.FromRequest;
+    }
+
+    /** The rules by which a request could go ahead though child rows of a relation block it, as they are written. */
+    public List<String> permittedRules(Relation relation) {
+        boolean asks = rulesFor(relation).stream().anyMatch(ResolvedRules::asksForParent);
+        Stream<String> ways = permitted(relation).stream()
+                .filter(word -> !word.equals("block"))
+                .filter(word -> !(word.equals("cascade") && neverDeleted(relation.child())));
+        return Stream.concat(asks ? Stream.of("reassign") : Stream.empty(), ways)
+                .distinct()
+                .map(word -> word.equals("reassign") ? "reassign:KEY" : word)
+                .toList();
+    }
+
+    /** How rows of a table go unless a request says otherwise. */
+    public Mode usualMode(TableName table) {
+        TableEntry entry = tables.get(table);
+        Mode mode = entry == null ? null : entry.mode();
+        return mode == null ? Mode.ERASE : mode;
+    }
+
+    /** Whether no row of a table may ever go. */
+    public boolean neverDeleted(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry != null && entry.neverDeletedFrom();
+    }
+
+    /** Whether a row of a table must always stay. */
+    public boolean neverEmptied(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry != null && entry.neverEmptied();
+    }
+
+    /** What refuses requests for rows of a table. */
+    public Limits limits(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry == null ? Limits.NONE : entry.limits();
+    }
+
+    /**
+     * How strong the question is.
+     *
+     * @param selectedFrom the table that rows were selected from
+     * @param everyRow whether all of its rows go
+     * @param goes how many rows would go in all
+     */
+    public Strength strength(TableName selectedFrom, boolean everyRow, long goes) {
+        List<QuestionEntry> applying = questions.stream()
+                .filter(entry -> entry.table() == null
+                        || schema.table(entry.table()).name().equals(selectedFrom))
+                .filter(entry -> entry.above() == null || goes > entry.above())
+                .filter(entry -> everyRow || !entry.everyRow())
+                .toList();
+        Strength strongest = applying.stream()
+                .map(QuestionEntry::strength)
+                .max(Comparator.naturalOrder())
+                .orElse(Strength.YES_NO);
+        // What is said of deletions in general does not speak of emptying a table.
+        boolean spoken = !everyRow || applying.stream().anyMatch(QuestionEntry::everyRow);
+        return spoken || strongest.compareTo(Strength.TABLE) > 0 ? strongest : Strength.TABLE;
+    }
+
+    /** The deletions that have a name, in the order of the rule book. */
+    public Collection<NamedDeletion> deletions() {
+        return deletions.values();
+    }
+
+    /**
+     * The deletion of this name.
+     *
+     * @throws MisuseException if there is none, with the nearest name
+     */
+    public NamedDeletion deletion(String name) {
+        NamedDeletion deletion = deletions.get(name);
+        if (deletion == null) {
+            throw new MisuseException(
+                    "The rule book has no deletion @" + name + NearestName.question(name, deletions.keySet()));
+        }
+        return deletion;
+    }
+
+    /** What a row is called in front of people. */
+    public String label(Row row) {
+        Table table = schema.table(row.table());
+        @Nullable Label own = labels.get(row.table());
+        return (own == null ? Label.usual(table) : own).of(row);
+    }
+}

@@ -1,0 +1,368 @@
+package io.vacancy.rules;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.Parameter;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.Problem;
+import io.vacancy.failure.SourceLocation;
+import io.vacancy.request.Mode;
+import io.vacancy.request.NamedDeletion;
+import io.vacancy.request.OperationKind;
+import io.vacancy.rules.RuleBook.QuestionEntry;
+import io.vacancy.rules.RuleBook.RelationEntry;
+import io.vacancy.schema.Binary;
+import io.vacancy.schema.OnDelete;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.schema.ValueKind;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** Holds what somebody wrote against what is there: looks names up, reads conditions, collects problems. */
+final class RuleResolver {
+
+    private static final String ARROW = "->";
+
+    private final RuleBook book;
+    private final List<Problem> problems = new ArrayList<>();
+    private final Map<String, NamedDeletion> deletions = new LinkedHashMap<>();
+    private final Map<TableName, TableEntry> tables = new HashMap<>();
+    private final Map<TableName, Label> labels = new HashMap<>();
+    private final Map<Relation, List<Rule>> rules = new LinkedHashMap<>();
+    private final Map<Relation, List<Rule>> whenSoftDeleted = new LinkedHashMap<>();
+    private final Map<TableName, ResolvedMarker> markers = new HashMap<>();
+    private final Map<String, List<String>> written = new HashMap<>();
+    private Schema schema;
+
+    RuleResolver(RuleBook book, Schema read) {
+        this.book = book;
+        this.schema = read;
+    }
+
+    ResolvedRules rules() {
+        declare();
+        book.tables().forEach(entry -> trying(entry.place(), () -> table(entry)));
+        book.relations().forEach(entry -> trying(entry.place(), () -> relation(entry)));
+        book.questions().forEach(entry -> trying(entry.place(), () -> question(entry)));
+        book.deletions().forEach(entry -> trying(entry.place(), () -> deletion(entry)));
+        book.tables().forEach(entry -> trying(entry.place(), () -> stampsOfParents(entry)));
+        undecided();
+        for (Map<Relation, List<Rule>> each : List.of(rules, whenSoftDeleted)) {
+            RelationRules.contradictions(schema, each).forEach(told -> problems.add(new Problem(true, told, null)));
+        }
+        if (problems.isEmpty()) {
+            // Beside errors it would be noise, and wrong of relations whose rules could not be read.
+            notices();
+        }
+        return new ResolvedRules(
+                schema,
+                rules,
+                whenSoftDeleted,
+                tables,
+                labels,
+                markers,
+                written,
+                book.questions(),
+                deletions,
+                book.retention(),
+                book.outbox(),
+                problems);
+    }
+
+    private void trying(@Nullable SourceLocation place, Runnable step) {
+        try {
+            step.run();
+        } catch (MisuseException wrong) {
+            String hint = wrong.hint();
+            problems.add(new Problem(true, wrong.getMessage() + (hint == null ? "" : " " + hint), place));
+        }
+    }
+
+    /** Relations that only the rule book knows join those of the database before any rule is read. */
+    private void declare() {
+        List<Relation> declared = new ArrayList<>(schema.relations());
+        for (RelationEntry entry : book.relations()) {
+            if (entry.relation().contains(ARROW)) {
+                trying(entry.place(), () -> {
+                    Relation relation = declared(entry.relation());
+                    boolean known = schema.relationsFrom(relation.child()).stream()
+                            .anyMatch(other -> other.childColumns().equals(relation.childColumns())
+                                    && other.parent().equals(relation.parent()));
+                    if (!known) {
+                        declared.add(relation);
+                    }
+                });
+            }
+        }
+        schema = new Schema(schema.tables(), declared);
+    }
+
+    private Relation declared(String written) {
+        String[] ends = written.split(ARROW, 2);
+        End child = end(ends[0].strip());
+        End parent = end(ends[1].strip());
+        if (child.columns().size() != parent.columns().size()) {
+            throw new MisuseException(
+                    "Relation " + written + " pairs " + child.columns().size() + " columns with "
+                            + parent.columns().size() + ".");
+        }
+        return Relation.of(
+                child.table(), child.columns(), parent.table(), parent.columns(), OnDelete.NO_ACTION, false, false);
+    }
+
+    private record End(TableName table, List<String> columns) {}
+
+    /** {@code table.column} or {@code table(column,column)}, where the table may have its schema before it. */
+    private End end(String written) {
+        int open = written.indexOf('(');
+        int dot = written.lastIndexOf('.');
+        if (open < 0 && dot < 1) {
+            throw new MisuseException("\"" + written + "\" is not written as table.column or table(column,column).");
+        }
+        Table table = schema.table(written.substring(0, open < 0 ? dot : open).strip());
+        String columns = open < 0
+                ? written.substring(dot + 1)
+                : written.substring(open + 1).replace(")", "");
+        List<String> names = new ArrayList<>();
+        for (String column : columns.split(",")) {
+            names.add(table.column(column.strip()).name());
+        }
+        return new End(table.name(), names);
+    }
+
+    private void table(TableEntry entry) {
+        Table table = schema.table(entry.table());
+        if (tables.put(table.name(), entry) != null) {
+            throw new MisuseException("Table " + table + " stands in the rule book twice.");
+        }
+        Marker marker = entry.marker();
+        if (marker != null) {
+            markers.put(table.name(), new MarkerResolver(table).fitted(marker));
+        }
+        entry.personal().forEach(table::column);
+        AuditColumns auditColumns = entry.auditColumns();
+        if (auditColumns != null) {
+            stamped(auditColumns, table);
+        }
+        Retention retention = entry.retention();
+        if (retention != null && retention.softDeleted() != null) {
+            ResolvedMarker fitted = markers.get(table.name());
+            if (fitted == null || fitted.markedBefore(ZonedDateTime.now()) == null) {
+                throw new MisuseException(
+                        "Nothing tells since when rows of " + table
+                                + " are marked as deleted, so they cannot go after a" + " time.",
+                        "Give the table a marker with a date, or leave soft-deleted out of kept.");
+            }
+        }
+        for (List<String> unique : entry.uniqueWhileActive()) {
+            if (marker == null) {
+                throw new MisuseException("Table " + table + " has no marker, so no two of its rows can be the same"
+                        + " while one of them is soft-deleted.");
+            }
+            unique.forEach(table::column);
+        }
+        if (entry.mode() == Mode.SOFT_DELETE && marker == null) {
+            throw new MisuseException("Table " + table + " cannot usually be soft-deleted: nothing says how its rows"
+                    + " would be marked.");
+        }
+        String label = entry.label();
+        if (label != null) {
+            labels.put(table.name(), Label.read(label, table));
+        }
+    }
+
+    private static void stamped(AuditColumns auditColumns, Table table) {
+        String by = auditColumns.changedBy();
+        String at = auditColumns.changedAt();
+        if (by != null && table.column(by).type().kind() != ValueKind.TEXT) {
+            throw new MisuseException("Column " + by + " of " + table + " holds "
+                    + table.column(by).type().declared() + ", no text, so it cannot keep who changed a row.");
+        }
+        if (at != null) {
+            ValueKind kind = table.column(at).type().kind();
+            if (kind != ValueKind.DATE && kind != ValueKind.TIMESTAMP && kind != ValueKind.INSTANT) {
+                throw new MisuseException("Column " + at + " of " + table + " holds "
+                        + table.column(at).type().declared() + ", so it cannot keep when a row was changed.");
+            }
+        }
+    }
+
+    private void stampsOfParents(TableEntry entry) {
+        AuditColumns auditColumns = entry.auditColumns();
+        for (String name : auditColumns == null ? List.<String>of() : auditColumns.parents()) {
+            Relation relation = schema.relation(name);
+            TableEntry parent = tables.get(relation.parent());
+            if (!relation.child().equals(schema.table(entry.table()).name())) {
+                throw new MisuseException(
+                        "Rows of " + entry.table() + " have no parent by " + relation + ", so none is stamped.");
+            }
+            if (parent == null || parent.auditColumns() == null) {
+                throw new MisuseException(
+                        "Table " + relation.parent() + " has no stamps that " + relation + " could set.",
+                        "Name its columns for who and when.");
+            }
+        }
+    }
+
+    /** Where a parent can be soft-deleted, it must be said what becomes of child rows that cannot be. */
+    private void undecided() {
+        for (Relation relation : schema.relations()) {
+            boolean mixed = markers.containsKey(relation.parent()) && !markers.containsKey(relation.child());
+            List<Rule> said = whenSoftDeleted.getOrDefault(
+                    relation, rules.getOrDefault(relation, List.of(Rule.declaredBy(relation))));
+            if (mixed && said.stream().anyMatch(rule -> rule.action() instanceof RuleAction.Cascade)) {
+                problems.add(new Problem(
+                        true,
+                        "Rows of " + relation.child() + " go with a soft-deleted row of " + relation.parent()
+                                + " through " + relation + ", and " + relation.child()
+                                + " has no marker. Say what becomes of them when it is soft-deleted: erase, leave or"
+                                + " block.",
+                        null));
+            }
+        }
+    }
+
+    private void question(QuestionEntry entry) {
+        if (entry.table() != null) {
+            schema.table(entry.table());
+        }
+        if (entry.above() != null && entry.above() < 0) {
+            throw new MisuseException("A question cannot hold above " + entry.above() + " rows.");
+        }
+    }
+
+    private void deletion(NamedDeletion deletion) {
+        Table table = schema.table(deletion.table());
+        Condition where = deletion.where();
+        if (where == null) {
+            throw new MisuseException(
+                    "Deletion @" + deletion.name() + " does not say which rows.", "Give it a condition.");
+        }
+        for (String parameter : where.parameters()) {
+            if (!deletion.parameters().containsKey(parameter)) {
+                throw new MisuseException("Deletion @" + deletion.name() + " does not say of which kind its parameter "
+                        + parameter + " is.");
+            }
+        }
+        deletion.parameters().forEach((parameter, kind) -> {
+            if (!where.parameters().contains(parameter)) {
+                throw new MisuseException("Deletion @" + deletion.name() + " has a parameter " + parameter
+                        + " that its condition does not use.");
+            }
+        });
+        // Stands for whatever is given later: of the right kind for its column, or wrong for ever.
+        where.replaceValues(value -> value instanceof Parameter parameter
+                        ? sample(deletion.parameters().get(parameter.name()))
+                        : value)
+                .readFor(table);
+        deletion.narrowing().order().forEach(order -> table.column(order.column()));
+        if (deletions.put(deletion.name(), deletion) != null) {
+            throw new MisuseException("Deletion @" + deletion.name() + " stands in the rule book twice.");
+        }
+    }
+
+    private static Object sample(@Nullable ValueKind kind) {
+        return switch (kind == null ? ValueKind.OTHER : kind) {
+            case INTEGER -> 0L;
+            case DECIMAL -> BigDecimal.ZERO;
+            case FLOATING -> 0.0;
+            case BOOLEAN -> false;
+            case DATE -> LocalDate.EPOCH;
+            case TIME -> LocalTime.NOON;
+            case TIMESTAMP -> LocalDate.EPOCH.atStartOfDay();
+            case INSTANT -> LocalDate.EPOCH.atStartOfDay().atOffset(ZoneOffset.UTC);
+            case UUID -> new UUID(0, 0);
+            case BINARY -> Binary.of(new byte[0]);
+            case TEXT, OTHER -> "a";
+        };
+    }
+
+    private void relation(RelationEntry entry) {
+        Relation relation = find(entry.relation());
+        if (!entry.rules().isEmpty() || entry.whenSoftDeleted().isEmpty()) {
+            boolean twice = rules.put(relation, fitted(entry.rules(), relation, OperationKind.ERASE)) != null;
+            once(twice, relation, "");
+        }
+        if (!entry.whenSoftDeleted().isEmpty()) {
+            if (!markers.containsKey(relation.parent())) {
+                throw new MisuseException(
+                        "Table " + relation.parent() + " has no marker, so nothing needs to be said of " + relation
+                                + " for when it is soft-deleted.",
+                        "Give the table a marker.");
+            }
+            boolean twice =
+                    whenSoftDeleted.put(relation, fitted(entry.whenSoftDeleted(), relation, OperationKind.SOFT_DELETE))
+                            != null;
+            once(twice, relation, " for parents that are soft-deleted");
+        }
+        for (String permitted : entry.permits()) {
+            RelationRules.permittable(permitted, relation, schema);
+        }
+        if (!entry.rules().isEmpty()) {
+            written.put(relation.name(), entry.permits());
+        }
+    }
+
+    private static void once(boolean twice, Relation relation, String when) {
+        if (twice) {
+            throw new MisuseException("Relation " + relation + " stands in the rule book twice" + when + ".");
+        }
+    }
+
+    private List<Rule> fitted(List<Rule> given, Relation relation, OperationKind mode) {
+        if (given.isEmpty()) {
+            throw new MisuseException("Relation " + relation + " has no rule.");
+        }
+        List<Rule> fitted = new ArrayList<>();
+        boolean everyRow = false;
+        for (Rule rule : given) {
+            if (everyRow) {
+                throw new MisuseException(
+                        "The rules after the unconditional one on " + relation + " can never hold.",
+                        "Put the rule without a condition last.");
+            }
+            fitted.add(RelationRules.fitted(rule, relation, schema, mode));
+            everyRow = rule.when() == null;
+        }
+        if (!everyRow) {
+            fitted.add(Rule.declaredBy(relation));
+        }
+        return fitted;
+    }
+
+    private Relation find(String written) {
+        if (!written.contains(ARROW)) {
+            return schema.relation(written);
+        }
+        Relation meant = declared(written);
+        return schema.relationsFrom(meant.child()).stream()
+                .filter(other -> other.childColumns().equals(meant.childColumns())
+                        && other.parent().equals(meant.parent()))
+                .findFirst()
+                .orElse(meant);
+    }
+
+    private void notices() {
+        for (Relation relation : schema.relations()) {
+            if (!rules.containsKey(relation)) {
+                problems.add(new Problem(
+                        false,
+                        "No rule mentions " + relation + "; it follows the schema: "
+                                + Rule.declaredBy(relation).action().word() + ".",
+                        null));
+            }
+        }
+    }
+}
