@@ -81,7 +81,11 @@ final class Execution {
         Store.Ending ending = store.execute(plan(resolved), callback);
         if (ending instanceof Store.Ending.Outdated) {
             // The schema has been altered since it was read: compile anew, once.
-            ending = store.execute(plan(anew.get()), callback);
+            try {
+                ending = store.execute(plan(anew.get()), callback);
+            } catch (NothingLeftException gone) {
+                return new Outcome.Changed(List.of(String.valueOf(gone.getMessage())));
+            }
         }
         if (ending instanceof Store.Ending.Committed committed) {
             return new Outcome.Done(receipt(committed.found()), committed.warnings(), false);

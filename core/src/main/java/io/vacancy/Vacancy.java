@@ -43,6 +43,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -380,21 +381,19 @@ public final class Vacancy {
 
     private Outcome executeShown(Preview preview, Consent consent) {
         Outcome standing = Consent.standing(preview);
-        return standing == null
-                ? executeAnswered(preview.request(), consent)
-                : ended(resolved(preview.request()), consent, standing);
+        return ifStillThere(
+                preview.request(),
+                resolved -> standing == null ? execute(resolved, consent) : ended(resolved, consent, standing));
     }
 
     /** What was shown and is nothing any more has changed. */
-    private Outcome executeAnswered(Request request, Consent consent) {
-        ResolvedRequest resolved;
+    private Outcome ifStillThere(Request request, Function<ResolvedRequest, Outcome> executing) {
         try {
-            resolved = resolver().resolve(request);
+            return executing.apply(resolver().resolve(request));
         } catch (NothingLeftException gone) {
             Outcome changed = new Outcome.Changed(List.of(String.valueOf(gone.getMessage())));
             return publisher.publish(settings, request, changed, () -> null);
         }
-        return execute(resolved, consent);
     }
 
     /**
@@ -405,7 +404,8 @@ public final class Vacancy {
     public Outcome execute(Request request, Answer answer) {
         Arguments.notNull(answer, "answer");
         Arguments.notNull(request, "request");
-        return once(request, () -> executeAnswered(request, Consent.answered(answer, null)));
+        Consent consent = Consent.answered(answer, null);
+        return once(request, () -> ifStillThere(request, resolved -> execute(resolved, consent)));
     }
 
     /**
@@ -438,7 +438,7 @@ public final class Vacancy {
     private Outcome execute(ResolvedRequest resolved, Consent consent) {
         Execution execution =
                 new Execution(settings, store, this::plans, previews(resolved), entries(), whoAsks(), consent);
-        return ended(resolved, consent, execution.outcome(() -> resolved(resolved.request())));
+        return ended(resolved, consent, execution.outcome(() -> resolver().resolve(resolved.request())));
     }
 
     private Outcome ended(ResolvedRequest resolved, Consent consent, Outcome outcome) {

@@ -182,7 +182,7 @@ class ArchiveTest {
                 .extracting(by -> by.rows() + " " + by.reason())
                 .contains(
                         "1 a row that is there has the same id",
-                        "2 the boat they went with is not restored",
+                        "2 the boat they were deleted with is not restored",
                         "1 the boat they referred to is not restored");
         assertThat(carriedOut(bench.vacancy(), skipped)).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("boat WHERE id = 2")).isEqualTo(1);
