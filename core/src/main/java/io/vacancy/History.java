@@ -1,15 +1,15 @@
 package io.vacancy;
 
 import io.vacancy.archive.ReceiptId;
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.audit.KeyText;
+import io.vacancy.internal.audit.Redactor;
 import io.vacancy.request.Key;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Table;
-import io.vacancy.store.TrailStore;
+import io.vacancy.spi.TrailStore;
 import io.vacancy.trail.HistoryQuery;
-import io.vacancy.trail.KeyText;
-import io.vacancy.trail.Redactor;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;

@@ -1,9 +1,9 @@
 package io.vacancy;
 
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
-import io.vacancy.store.Store;
+import io.vacancy.internal.argument.Arguments;
+import io.vacancy.spi.Store;
 import io.vacancy.trail.OutboxEvent;
 import java.time.Clock;
 import java.util.ArrayList;

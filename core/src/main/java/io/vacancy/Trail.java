@@ -1,9 +1,10 @@
 package io.vacancy;
 
 import io.vacancy.failure.NotSetUpException;
-import io.vacancy.store.Store;
+import io.vacancy.internal.audit.ChainVerifier;
+import io.vacancy.spi.HashChain;
+import io.vacancy.spi.Store;
 import io.vacancy.trail.ChainHead;
-import io.vacancy.trail.HashChain;
 import io.vacancy.trail.Verification;
 import java.time.Clock;
 import org.jspecify.annotations.Nullable;
@@ -57,7 +58,8 @@ public final class Trail {
      */
     public Verification verify(@Nullable ChainHead kept) {
         wanted();
-        return store.trail().verify((links, ends) -> Verification.of(chain, links, ends, kept));
+        ChainVerifier verifier = new ChainVerifier(chain);
+        return store.trail().chain((links, ends) -> verifier.verify(links, ends, kept));
     }
 
     private void wanted() {

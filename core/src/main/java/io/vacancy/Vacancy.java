@@ -5,11 +5,26 @@ import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SaveTarget;
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.failure.VacancyException;
+import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.audit.Redactor;
+import io.vacancy.internal.audit.TrailEntryFactory;
+import io.vacancy.internal.compile.Attribution;
+import io.vacancy.internal.compile.Compiler;
+import io.vacancy.internal.compile.PlanFactory;
+import io.vacancy.internal.execute.Execution;
+import io.vacancy.internal.execute.OutcomePublisher;
+import io.vacancy.internal.execute.Receipts;
+import io.vacancy.internal.execute.RequestIdentity;
+import io.vacancy.internal.execute.Settings;
+import io.vacancy.internal.judge.Consent;
+import io.vacancy.internal.judge.PreviewFactory;
+import io.vacancy.internal.resolve.NothingLeftException;
+import io.vacancy.internal.resolve.RequestResolver;
+import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.Progress;
@@ -18,11 +33,6 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.SkippedRow;
-import io.vacancy.program.ArchiveSelection;
-import io.vacancy.program.Compiler;
-import io.vacancy.program.ExecutionPlan;
-import io.vacancy.program.PlannedOperation;
-import io.vacancy.program.ResolvedRequest;
 import io.vacancy.question.Answer;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
@@ -31,12 +41,14 @@ import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
-import io.vacancy.store.ExecutionMonitor;
-import io.vacancy.store.Store;
-import io.vacancy.trail.HashChain;
+import io.vacancy.spi.ExecutionMonitor;
+import io.vacancy.spi.HashChain;
+import io.vacancy.spi.Store;
+import io.vacancy.spi.plan.ArchiveSelection;
+import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.PlannedOperation;
 import io.vacancy.trail.HistoryQuery;
 import io.vacancy.trail.MacKey;
-import io.vacancy.trail.Redactor;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.Collection;
@@ -460,7 +472,8 @@ public final class Vacancy {
     }
 
     private RequestResolver resolver() {
-        return new RequestResolver(compiled().rules(), store, monitor(), settings.clock, this::plans);
+        return new RequestResolver(
+                compiled().rules(), store, monitor(), settings.clock, marked -> plans().alone(marked));
     }
 
     private PlanFactory plans() {

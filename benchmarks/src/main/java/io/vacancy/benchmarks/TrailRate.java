@@ -13,7 +13,7 @@ import io.vacancy.request.SelectionStep;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
-import io.vacancy.store.Store;
+import io.vacancy.spi.Store;
 import java.lang.reflect.InvocationHandler;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Method;

@@ -2,7 +2,7 @@ package io.vacancy.access;
 
 import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.Table;
 import org.jspecify.annotations.Nullable;
 

@@ -1,7 +1,7 @@
 package io.vacancy.advice;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.preview.Messages;
+import io.vacancy.preview.CountText;
 import io.vacancy.request.Mode;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.Marker;
@@ -12,9 +12,9 @@ import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.schema.UniqueKey;
-import io.vacancy.store.DdlSuggestion;
-import io.vacancy.store.ExecutionMonitor;
-import io.vacancy.store.Store;
+import io.vacancy.spi.DdlSuggestion;
+import io.vacancy.spi.ExecutionMonitor;
+import io.vacancy.spi.Store;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -107,7 +107,7 @@ public final class Advisor {
                         Advice.Kind.ACTIVE_CHILDREN,
                         relation.child(),
                         relation.name(),
-                        Messages.rows(active) + " of " + relation.child() + (active == 1 ? " is" : " are")
+                        CountText.rows(active) + " of " + relation.child() + (active == 1 ? " is" : " are")
                                 + " active and hang" + (active == 1 ? "s" : "") + ", by " + relation
                                 + ", on soft-deleted rows of " + table + ".",
                         null));
@@ -123,7 +123,7 @@ public final class Advisor {
                         Advice.Kind.NULL_FLAG,
                         name,
                         null,
-                        Messages.rows(unsaid) + " of " + table + (unsaid == 1 ? " has" : " have") + " NULL in "
+                        CountText.rows(unsaid) + " of " + table + (unsaid == 1 ? " has" : " have") + " NULL in "
                                 + flag.column() + ". They count as active here; a query for " + flag.column() + " = "
                                 + flag.active() + " leaves them out.",
                         null));

@@ -1,6 +1,6 @@
 package io.vacancy.archive;
 
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;

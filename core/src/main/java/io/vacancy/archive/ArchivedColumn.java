@@ -1,6 +1,6 @@
 package io.vacancy.archive;
 
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 
 /**
  * A column as it was when an image was made.

@@ -1,7 +1,7 @@
 package io.vacancy.archive;
 
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import java.security.SecureRandom;
 import java.time.Instant;
 import java.util.UUID;

@@ -11,7 +11,7 @@ import io.vacancy.condition.Condition.IsTrue;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;

@@ -11,7 +11,7 @@ import io.vacancy.condition.Condition.IsTrue;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
 import java.util.EnumSet;

@@ -1,6 +1,6 @@
 package io.vacancy.condition;
 
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 
 /**
  * The place of a value that is given later, in the condition of a named deletion. It is never a value

@@ -1,7 +1,7 @@
 package io.vacancy.condition;
 
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.ValueKind;

@@ -1,7 +1,7 @@
 package io.vacancy.outcome;
 
+import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
-import io.vacancy.preview.Messages;
 import io.vacancy.preview.Preview;
 import io.vacancy.schema.Row;
 import java.util.ArrayList;
@@ -26,7 +26,7 @@ final class Differences {
         then.forEach((line, rows) -> {
             long left = today.getOrDefault(line, 0L);
             if (left != rows) {
-                sentences.add(line + ": " + Messages.rows(rows) + " then, " + left + " now.");
+                sentences.add(line + ": " + CountText.rows(rows) + " then, " + left + " now.");
             }
         });
         today.forEach((line, rows) -> {

@@ -1,8 +1,8 @@
 package io.vacancy.outcome;
 
 import io.vacancy.archive.ReceiptId;
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.NotDoneException;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.preview.Preview;
 import java.util.ArrayList;
 import java.util.List;

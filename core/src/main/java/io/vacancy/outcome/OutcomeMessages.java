@@ -3,7 +3,7 @@ package io.vacancy.outcome;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Blocker;
-import io.vacancy.preview.Messages;
+import io.vacancy.preview.CountText;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.OperationKind;
 import java.util.stream.Collectors;
@@ -35,14 +35,14 @@ final class OutcomeMessages {
                     case PURGE -> "Purged ";
                 };
         if (receipt.operation() == OperationKind.PURGE) {
-            return did + Messages.images(receipt.totals().getOrDefault(Action.PURGE, 0L)) + "; receipt " + receipt.id()
-                    + ".";
+            return did + CountText.archivedRows(receipt.totals().getOrDefault(Action.PURGE, 0L)) + "; receipt "
+                    + receipt.id() + ".";
         }
-        return did + Messages.rows(receipt.rows()) + " of " + receipt.table()
-                + (along > 0 ? " and " + Messages.rows(along) + " with it" : "")
-                + (erased > 0 ? ", erased " + Messages.rows(erased) : "")
+        return did + CountText.rows(receipt.rows()) + " of " + receipt.table()
+                + (along > 0 ? " and " + CountText.rows(along) + " with it" : "")
+                + (erased > 0 ? ", erased " + CountText.rows(erased) : "")
                 + (receipt.skipped().rows() > 0
-                        ? ", skipped " + Messages.rows(receipt.skipped().rows())
+                        ? ", skipped " + CountText.rows(receipt.skipped().rows())
                         : "")
                 + "; receipt " + receipt.id() + ".";
     }
@@ -58,18 +58,18 @@ final class OutcomeMessages {
         ActiveCounts seen = preview.impact().activeCounts();
         if (seen != null && seen.leftOut() > 0) {
             boolean back = preview.operation() == OperationKind.RESTORE;
-            return Messages.rows(seen.leftOut()) + " of " + preview.table() + (seen.leftOut() == 1 ? " is " : " are ")
+            return CountText.rows(seen.leftOut()) + " of " + preview.table() + (seen.leftOut() == 1 ? " is " : " are ")
                     + (back ? "not marked as deleted" : "marked as deleted already") + "; nothing was changed.";
         }
         return "Table " + preview.table() + " has no row" + (selected.isEmpty() ? "" : " " + selected)
-                + (more > 0 ? " and " + Messages.grouped(more) + " keys more" : "") + "; nothing was changed.";
+                + (more > 0 ? " and " + CountText.grouped(more) + " keys more" : "") + "; nothing was changed.";
     }
 
     static String blocked(Preview preview) {
         if (preview.blockers().isEmpty()) {
             return "Everything selected is skipped: "
                     + preview.skippedBy().stream()
-                            .map(by -> Messages.rows(by.rows())
+                            .map(by -> CountText.rows(by.rows())
                                     + (by.relation() == null ? " since " : " through " + by.relation() + ": ")
                                     + by.reason())
                             .collect(Collectors.joining("; "))
@@ -80,7 +80,7 @@ final class OutcomeMessages {
     }
 
     private static String blocker(Blocker blocker) {
-        return "Blocked by " + Messages.rows(blocker.rows()) + " of " + blocker.table()
+        return "Blocked by " + CountText.rows(blocker.rows()) + " of " + blocker.table()
                 + (blocker.relation() == null ? ", since " : " ") + blocker.message();
     }
 }

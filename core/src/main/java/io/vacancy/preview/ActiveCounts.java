@@ -1,5 +1,7 @@
 package io.vacancy.preview;
 
+import io.vacancy.schema.TableName;
+
 /**
  * What people who look at a table see, and what is stored, before and after; only of tables that have a marker.
  *
@@ -10,4 +12,12 @@ package io.vacancy.preview;
  * @param leftOut rows that the selection means and that are left out, because they are marked as deleted or, where
  *     rows are to come back, because they are not
  */
-public record ActiveCounts(long activeBefore, long storedBefore, long activeAfter, long storedAfter, long leftOut) {}
+public record ActiveCounts(long activeBefore, long storedBefore, long activeAfter, long storedAfter, long leftOut) {
+
+    /** "61 of 64 rows of boat are active now, 58 of 64 afterwards." */
+    public String message(TableName table) {
+        return CountText.grouped(activeBefore) + " of " + CountText.rows(storedBefore) + " of " + table
+                + " are active now, " + CountText.grouped(activeAfter) + " of " + CountText.grouped(storedAfter)
+                + " afterwards.";
+    }
+}

@@ -2,6 +2,7 @@ package io.vacancy.preview;
 
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
+import io.vacancy.spi.Fingerprint;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;

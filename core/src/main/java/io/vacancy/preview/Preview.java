@@ -6,6 +6,7 @@ import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
+import io.vacancy.spi.Fingerprint;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;

@@ -1,6 +1,6 @@
 package io.vacancy.question;
 
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 import org.jspecify.annotations.Nullable;
 
 /**

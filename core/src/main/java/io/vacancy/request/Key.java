@@ -1,9 +1,9 @@
 package io.vacancy.request;
 
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.argument.NearestName;
 import io.vacancy.schema.Binary;
-import io.vacancy.schema.NearestName;
 import io.vacancy.schema.Table;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

@@ -1,6 +1,6 @@
 package io.vacancy.request;
 
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.Binary;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;

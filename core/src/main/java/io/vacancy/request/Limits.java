@@ -1,7 +1,7 @@
 package io.vacancy.request;
 
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 

@@ -2,11 +2,11 @@ package io.vacancy.request;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.Parameter;
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.SourceLocation;
+import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.argument.NearestName;
 import io.vacancy.request.Narrowing.Order;
-import io.vacancy.schema.NearestName;
 import io.vacancy.schema.ValueKind;
 import java.util.Collections;
 import java.util.LinkedHashMap;

@@ -1,8 +1,8 @@
 package io.vacancy.request;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.Row;
 import java.util.ArrayList;
 import java.util.List;

@@ -2,7 +2,7 @@ package io.vacancy.request;
 
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SavedSource;
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;

@@ -1,8 +1,8 @@
 package io.vacancy.request;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;

@@ -1,7 +1,7 @@
 package io.vacancy.rules;
 
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import java.time.Period;
 import java.time.ZonedDateTime;
 import java.util.Locale;

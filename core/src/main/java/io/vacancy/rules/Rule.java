@@ -1,8 +1,8 @@
 package io.vacancy.rules;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.request.Key;
 import io.vacancy.rules.RuleAction.NewParent;
 import io.vacancy.schema.Relation;

@@ -1,6 +1,6 @@
 package io.vacancy.rules;
 
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.request.Key;
 import java.util.List;
 

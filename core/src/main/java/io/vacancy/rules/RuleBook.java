@@ -1,7 +1,7 @@
 package io.vacancy.rules;
 
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.SourceLocation;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.question.Question.Strength;
 import io.vacancy.request.NamedDeletion;
 import java.util.ArrayList;

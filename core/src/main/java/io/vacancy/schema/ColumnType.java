@@ -1,6 +1,6 @@
 package io.vacancy.schema;
 
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import org.jspecify.annotations.Nullable;

@@ -1,6 +1,7 @@
 package io.vacancy.schema;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.NearestName;
 import java.util.Collection;
 import java.util.List;
 import org.jspecify.annotations.Nullable;

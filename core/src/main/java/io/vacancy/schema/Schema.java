@@ -1,7 +1,7 @@
 package io.vacancy.schema;
 
-import io.vacancy.failure.Arguments;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;

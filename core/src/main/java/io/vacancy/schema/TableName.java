@@ -1,6 +1,6 @@
 package io.vacancy.schema;
 
-import io.vacancy.failure.Arguments;
+import io.vacancy.internal.argument.Arguments;
 import java.util.Comparator;
 import org.jspecify.annotations.Nullable;
 

@@ -1,5 +1,6 @@
 package io.vacancy.trail;
 
+import io.vacancy.internal.audit.KeyText;
 import io.vacancy.preview.Action;
 import java.util.List;
 import org.jspecify.annotations.Nullable;

@@ -1,5 +1,6 @@
 package io.vacancy.trail;
 
+import io.vacancy.internal.audit.KeyText;
 import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
 import java.time.Instant;

@@ -29,7 +29,7 @@ public final class MacKey {
         return new MacKey(new SecretKeySpec(secret, ALGORITHM));
     }
 
-    byte[] mac(byte[] text) {
+    public byte[] mac(byte[] text) {
         try {
             Mac mac = Mac.getInstance(ALGORITHM);
             mac.init(key);

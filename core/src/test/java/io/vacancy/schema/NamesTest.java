@@ -7,8 +7,6 @@ import io.vacancy.SchemaBuilder;
 import io.vacancy.failure.MisuseException;
 import java.util.List;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.CsvSource;
 
 class NamesTest {
 
@@ -17,12 +15,6 @@ class NamesTest {
             .table("mooring", "id", "boat_id", "arrived_on")
             .relation("mooring", "boat_id", "boat", OnDelete.CASCADE)
             .build();
-
-    @ParameterizedTest
-    @CsvSource({"boat, boat, 0", "baot, boat, 1", "boats, boat, 1", "arivd_on, arrived_on, 2", "'', boat, 4"})
-    void countsMistypings(String typed, String meant, int distance) {
-        assertThat(NearestName.distance(typed, meant)).isEqualTo(distance);
-    }
 
     @Test
     void saysWhichNameWasProbablyMeant() {

@@ -5,8 +5,8 @@ import io.vacancy.diagram.Diagram.Box;
 import io.vacancy.diagram.Diagram.Look;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Blocker;
+import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
-import io.vacancy.preview.Messages;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.ResolvedRules;
@@ -47,7 +47,7 @@ public final class PreviewDiagram {
         preview.effects().forEach(this::effect);
         preview.blockers().forEach(this::blocker);
         if (preview.skipped().rows() > 0) {
-            line(preview.table(), Messages.grouped(preview.skipped().rows()) + " skipped");
+            line(preview.table(), CountText.grouped(preview.skipped().rows()) + " skipped");
         }
         List<Box> boxes = new ArrayList<>();
         looks.forEach(
@@ -76,7 +76,7 @@ public final class PreviewDiagram {
                     + blocker.message() + ".");
         }
         preview.skippedBy()
-                .forEach(skipping -> notes.add(Messages.rows(skipping.rows()) + " skipped because of "
+                .forEach(skipping -> notes.add(CountText.rows(skipping.rows()) + " skipped because of "
                         + skipping.relation() + ": " + skipping.reason() + "."));
         notes.addAll(preview.warnings());
         return notes;
@@ -85,14 +85,14 @@ public final class PreviewDiagram {
     private void effect(Effect effect) {
         Look look = effect.relation() == null && effect.goes() ? Look.SELECTED : look(effect.action());
         touch(effect.table(), look);
-        line(effect.table(), Messages.grouped(effect.rows()) + " " + words(effect));
+        line(effect.table(), CountText.grouped(effect.rows()) + " " + words(effect));
         if (effect.relation() != null) {
             Relation relation = rules.schema().relation(effect.relation());
             boolean erased = preview.operation() != OperationKind.ERASE && effect.action() == Action.DELETE;
             String rule = erased
                     ? "erase"
                     : effect.goes() ? "cascade" : effect.action().word();
-            arrow(relation, rule + " × " + Messages.grouped(effect.rows()), look);
+            arrow(relation, rule + " × " + CountText.grouped(effect.rows()), look);
         }
     }
 
@@ -120,7 +120,7 @@ public final class PreviewDiagram {
 
     private void blocker(Blocker blocker) {
         touch(blocker.table(), Look.BLOCKS);
-        String many = blocker.rows() == 0 ? "rows" : Messages.grouped(blocker.rows());
+        String many = blocker.rows() == 0 ? "rows" : CountText.grouped(blocker.rows());
         line(blocker.table(), "! " + many + (blocker.rows() == 1 ? " blocks" : " block"));
         String reason = blocker.reason();
         line(

@@ -3,7 +3,7 @@ package io.vacancy.diagram;
 import io.vacancy.diagram.Diagram.Arrow;
 import io.vacancy.diagram.Diagram.Box;
 import io.vacancy.diagram.Diagram.Look;
-import io.vacancy.preview.Messages;
+import io.vacancy.preview.CountText;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleAction;
@@ -57,7 +57,7 @@ public final class RelationsDiagram {
             Long rows = counts.get(table);
             List<String> lines = new ArrayList<>();
             if (rows != null) {
-                lines.add(Messages.rows(rows));
+                lines.add(CountText.rows(rows));
             }
             if (rules.neverDeleted(table)) {
                 lines.add("! never deleted from");

@@ -2,11 +2,11 @@ package io.vacancy.examples;
 
 import io.vacancy.Vacancy;
 import io.vacancy.jdbc.JdbcStore;
+import io.vacancy.json.JsonReader;
+import io.vacancy.json.JsonWriter;
+import io.vacancy.json.PreviewDocument;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
-import io.vacancy.text.json.JsonReader;
-import io.vacancy.text.json.JsonWriter;
-import io.vacancy.text.json.PreviewDocument;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;

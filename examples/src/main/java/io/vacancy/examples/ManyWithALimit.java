@@ -8,8 +8,8 @@ import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
+import io.vacancy.rulebook.sql.SearchCondition;
 import io.vacancy.schema.Row;
-import io.vacancy.text.sql.SearchCondition;
 import java.time.LocalDate;
 import java.util.stream.Stream;
 

@@ -3,6 +3,7 @@ package io.vacancy.examples;
 import static io.vacancy.condition.ColumnRef.column;
 
 import io.vacancy.Vacancy;
+import io.vacancy.condition.SqlText;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
@@ -10,7 +11,6 @@ import io.vacancy.request.Request;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
-import io.vacancy.store.SqlText;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.util.List;

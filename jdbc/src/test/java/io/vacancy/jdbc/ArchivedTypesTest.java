@@ -4,11 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import io.vacancy.Vacancy;
 import io.vacancy.engines.Engine;
+import io.vacancy.json.saved.SavedFile;
+import io.vacancy.json.saved.SavedFileWriter;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
-import io.vacancy.text.rows.SavedFile;
-import io.vacancy.text.rows.SavedFileWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;

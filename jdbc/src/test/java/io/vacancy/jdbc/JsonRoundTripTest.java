@@ -5,14 +5,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.json.JsonReader;
+import io.vacancy.json.JsonWriter;
+import io.vacancy.json.PreviewDocument;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
 import io.vacancy.request.Request;
-import io.vacancy.text.json.JsonReader;
-import io.vacancy.text.json.JsonWriter;
-import io.vacancy.text.json.PreviewDocument;
 import java.time.Duration;
 import java.util.List;
 

@@ -34,7 +34,7 @@ import io.vacancy.rules.TableEntry;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
-import io.vacancy.store.Store;
+import io.vacancy.spi.Store;
 import java.lang.reflect.AnnotatedElement;
 import java.lang.reflect.AnnotatedType;
 import java.lang.reflect.Constructor;

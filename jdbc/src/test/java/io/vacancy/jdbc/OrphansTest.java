@@ -7,6 +7,9 @@ import io.vacancy.Vacancy;
 import io.vacancy.access.Scope;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.json.JsonReader;
+import io.vacancy.json.JsonWriter;
+import io.vacancy.json.PreviewDocument;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
@@ -16,9 +19,6 @@ import io.vacancy.request.Request;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Relation;
-import io.vacancy.text.json.JsonReader;
-import io.vacancy.text.json.JsonWriter;
-import io.vacancy.text.json.PreviewDocument;
 import java.util.Map;
 
 /** Rows whose parent is missing: found, erased with what hangs on them, or kept without their link. */

@@ -10,9 +10,9 @@ import io.vacancy.failure.RuleBookException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
+import io.vacancy.rulebook.RuleBookFile;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
-import io.vacancy.text.yaml.RuleBookFile;
 import java.util.function.Consumer;
 import org.junit.jupiter.api.Test;
 

@@ -8,13 +8,13 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.ArchiveScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.preview.Messages;
+import io.vacancy.json.JsonWriter;
+import io.vacancy.preview.CountText;
 import io.vacancy.request.Request;
 import io.vacancy.request.SelectionStep;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
-import io.vacancy.text.json.JsonWriter;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -115,7 +115,7 @@ final class ArchiveCommand implements Callable<Integer> {
         list.tell(
                 listed == 0
                         ? "No row of " + of + " is archived."
-                        : Messages.rows(listed) + " of " + of + (listed == 1 ? " is" : " are") + " archived.");
+                        : CountText.rows(listed) + " of " + of + (listed == 1 ? " is" : " are") + " archived.");
         return listed == 0 ? ExitCode.NOTHING : ExitCode.DONE;
     }
 

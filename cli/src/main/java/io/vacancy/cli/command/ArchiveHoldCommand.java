@@ -8,7 +8,7 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.ArchiveScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.text.json.JsonWriter;
+import io.vacancy.json.JsonWriter;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;

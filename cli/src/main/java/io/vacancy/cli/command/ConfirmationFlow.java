@@ -5,11 +5,11 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.OutcomeScreen;
 import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.json.JsonWriter;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.question.Answer;
-import io.vacancy.text.json.JsonWriter;
 import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
 

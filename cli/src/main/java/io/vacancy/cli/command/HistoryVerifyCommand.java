@@ -4,7 +4,7 @@ import io.vacancy.Vacancy;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.HistoryScreen;
 import io.vacancy.cli.screen.Screen;
-import io.vacancy.text.json.JsonWriter;
+import io.vacancy.json.JsonWriter;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.Verification;
 import java.util.concurrent.Callable;

@@ -6,7 +6,8 @@ import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.diagram.PreviewDiagram;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.preview.Messages;
+import io.vacancy.json.JsonWriter;
+import io.vacancy.preview.CountText;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.SkippedRow;
 import io.vacancy.request.OnBlocked;
@@ -14,7 +15,6 @@ import io.vacancy.request.Request;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
-import io.vacancy.text.json.JsonWriter;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -133,7 +133,7 @@ final class PreviewCommand implements Callable<Integer> {
                 ? "There are no " + listing.what() + "."
                 : listed == 1
                         ? "1 " + listing.what().replaceFirst("s ", " ").replaceFirst("that are", "that is") + "."
-                        : Messages.grouped(listed) + " " + listing.what() + ".";
+                        : CountText.grouped(listed) + " " + listing.what() + ".";
         list.tell(told);
         return listed == 0 && !missing && !skipped ? ExitCode.NOTHING : ExitCode.DONE;
     }

@@ -1,12 +1,12 @@
 package io.vacancy.cli.command;
 
+import io.vacancy.cli.rows.RowWriter;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.json.saved.PartFile;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
-import io.vacancy.text.rows.PartFile;
-import io.vacancy.text.rows.RowWriter;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.UncheckedIOException;

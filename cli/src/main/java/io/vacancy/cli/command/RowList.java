@@ -1,10 +1,10 @@
 package io.vacancy.cli.command;
 
+import io.vacancy.cli.rows.RowWriter;
 import io.vacancy.cli.screen.RowsScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.Row;
-import io.vacancy.text.rows.RowWriter;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.OutputStreamWriter;

@@ -4,7 +4,7 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.NotSetUpException;
 import io.vacancy.failure.VacancyException;
-import io.vacancy.text.json.JsonWriter;
+import io.vacancy.json.JsonWriter;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;

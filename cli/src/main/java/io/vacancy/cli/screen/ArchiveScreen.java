@@ -3,7 +3,7 @@ package io.vacancy.cli.screen;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
 import io.vacancy.archive.ReceiptId;
-import io.vacancy.preview.Messages;
+import io.vacancy.preview.CountText;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
@@ -46,8 +46,8 @@ public final class ArchiveScreen {
             }
             table.line()
                     .cell(line.table().toString(), ink::leaving)
-                    .cell(Messages.grouped(line.left())
-                            + (line.left() == line.rows() ? "" : " of " + Messages.grouped(line.rows())))
+                    .cell(CountText.grouped(line.left())
+                            + (line.left() == line.rows() ? "" : " of " + CountText.grouped(line.rows())))
                     .cell(
                             line.links()
                                     ? "old links of " + line.relation()

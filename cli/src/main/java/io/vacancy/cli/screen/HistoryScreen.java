@@ -3,7 +3,7 @@ package io.vacancy.cli.screen;
 import io.vacancy.History;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.preview.Action;
-import io.vacancy.preview.Messages;
+import io.vacancy.preview.CountText;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import io.vacancy.trail.AffectedRows;
@@ -167,7 +167,7 @@ public final class HistoryScreen {
         }
         return first.rows() == 0
                 ? (entry.kind() == Kind.HOLD || entry.kind() == Kind.RELEASE ? entry.selected() : first.table())
-                : Messages.rows(first.rows()) + " of " + first.table();
+                : CountText.rows(first.rows()) + " of " + first.table();
     }
 
     private void effect(AffectedRows trace, TextTable effects) {
@@ -175,7 +175,7 @@ public final class HistoryScreen {
         String keys = trace.keys().stream().limit(KEYS_SHOWN).collect(Collectors.joining(", "));
         String relation = trace.relation();
         effects.line()
-                .cell(Messages.grouped(trace.rows()))
+                .cell(CountText.grouped(trace.rows()))
                 .cell((action == null ? "" : OutcomeScreen.did(action)) + trace.table(), ink::leaving)
                 .cell(through(trace), ink::quiet)
                 .cell(keys + (trace.rows() > Math.min(KEYS_SHOWN, trace.keys().size()) ? ", …" : ""), ink::quiet);
@@ -276,6 +276,6 @@ public final class HistoryScreen {
     }
 
     private static String entries(long number) {
-        return Messages.grouped(number) + (number == 1 ? " entry" : " entries");
+        return CountText.grouped(number) + (number == 1 ? " entry" : " entries");
     }
 }

@@ -1,7 +1,7 @@
 package io.vacancy.cli.screen;
 
 import io.vacancy.Vacancy;
-import io.vacancy.preview.Messages;
+import io.vacancy.preview.CountText;
 import io.vacancy.preview.RowSample;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -32,7 +32,7 @@ public final class OrphansScreen {
         TextTable table = new TextTable(false, true, false, false);
         orphans.forEach((relation, rows) -> table.line()
                 .cell(relation.name(), ink::standing)
-                .cell(Messages.grouped(rows.rows()))
+                .cell(CountText.grouped(rows.rows()))
                 .cell("refer to no " + relation.parent())
                 .cell(sample(relation, rows), ink::quiet));
         lines.addAll(table.lines("  "));

@@ -5,8 +5,8 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.ActiveCounts;
+import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
-import io.vacancy.preview.Messages;
 import io.vacancy.request.OperationKind;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -88,7 +88,7 @@ public final class OutcomeScreen {
                 "skipped",
                 receipt.skipped().rows() == 0
                         ? null
-                        : Messages.rows(receipt.skipped().rows()) + " of " + receipt.table());
+                        : CountText.rows(receipt.skipped().rows()) + " of " + receipt.table());
         fact(facts, "deletion", receipt.deletion() == null ? null : "@" + receipt.deletion());
         ActiveCounts seen = receipt.activeCounts();
         fact(
@@ -96,9 +96,9 @@ public final class OutcomeScreen {
                 "active",
                 seen == null
                         ? null
-                        : Messages.grouped(seen.activeAfter()) + " of " + Messages.grouped(seen.storedAfter())
-                                + " stored; before, " + Messages.grouped(seen.activeBefore()) + " of "
-                                + Messages.grouped(seen.storedBefore()));
+                        : CountText.grouped(seen.activeAfter()) + " of " + CountText.grouped(seen.storedAfter())
+                                + " stored; before, " + CountText.grouped(seen.activeBefore()) + " of "
+                                + CountText.grouped(seen.storedBefore()));
         boolean erased = receipt.totals().containsKey(Action.DELETE);
         String nothing = receipt.operation() != OperationKind.SOFT_DELETE
                 ? "nothing; it cannot be restored"
@@ -132,10 +132,10 @@ public final class OutcomeScreen {
 
     private String name(Receipt receipt) {
         if (receipt.operation() == OperationKind.PURGE) {
-            return Messages.images(receipt.totals().getOrDefault(Action.PURGE, 0L));
+            return CountText.archivedRows(receipt.totals().getOrDefault(Action.PURGE, 0L));
         }
         return receipt.records().size() == 1
                 ? receipt.table() + " " + vacancy.rules().label(receipt.record())
-                : Messages.rows(receipt.rows()) + " of " + receipt.table();
+                : CountText.rows(receipt.rows()) + " of " + receipt.table();
     }
 }

@@ -5,8 +5,8 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Blocker;
+import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
-import io.vacancy.preview.Messages;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkipReason;
@@ -87,14 +87,14 @@ public final class PreviewScreen {
         ActiveCounts seen = preview.impact().activeCounts();
         if (seen != null && seen.leftOut() > 0) {
             lines.add(ink.standing("Left out: ")
-                    + Messages.rows(seen.leftOut())
+                    + CountText.rows(seen.leftOut())
                     + (preview.operation() == OperationKind.RESTORE
                             ? (seen.leftOut() == 1 ? " is" : " are") + " not marked as deleted."
                             : (seen.leftOut() == 1 ? " is" : " are") + " marked as deleted already."));
         }
         if (seen != null && preview.state() == Preview.State.READY) {
             lines.add("");
-            lines.add(Messages.active(vacancy.schema().table(preview.table()), seen));
+            lines.add(seen.message(preview.table()));
         }
     }
 
@@ -107,7 +107,7 @@ public final class PreviewScreen {
                     .map(PreviewScreen::key)
                     .collect(Collectors.joining("; "));
             lines.add(ink.standing("Not there: ")
-                    + Messages.grouped(missing.rows())
+                    + CountText.grouped(missing.rows())
                     + (missing.rows() == 1 ? " key, " : " keys, ")
                     + keys
                     + (missing.rows() > FEW_KEYS ? "; … (--missing lists them all)" : ""));
@@ -312,12 +312,12 @@ public final class PreviewScreen {
                 + totals.getOrDefault(Action.REASSIGN, 0L)
                 + totals.getOrDefault(Action.RELINK, 0L);
         if (preview.impact().going() == 0) {
-            return "Total: " + Messages.rows(changed) + " to update. Nothing blocks it."
+            return "Total: " + CountText.rows(changed) + " to update. Nothing blocks it."
                     + ink.quiet("  fingerprint " + preview.fingerprint());
         }
         long purged = totals.getOrDefault(Action.PURGE, 0L);
         if (purged > 0) {
-            return "Total: " + Messages.images(purged) + " to purge. Nothing blocks it."
+            return "Total: " + CountText.archivedRows(purged) + " to purge. Nothing blocks it."
                     + ink.quiet("  fingerprint " + preview.fingerprint());
         }
         List<String> parts = new ArrayList<>();
@@ -332,7 +332,7 @@ public final class PreviewScreen {
 
     private static void part(long rows, String done, List<String> parts) {
         if (rows > 0) {
-            parts.add(Messages.rows(rows) + " to " + done);
+            parts.add(CountText.rows(rows) + " to " + done);
         }
     }
 

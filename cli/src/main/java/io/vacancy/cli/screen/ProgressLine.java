@@ -2,7 +2,7 @@ package io.vacancy.cli.screen;
 
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.Progress;
-import io.vacancy.preview.Messages;
+import io.vacancy.preview.CountText;
 import io.vacancy.request.Request;
 import java.time.Duration;
 import java.util.Locale;
@@ -76,17 +76,17 @@ public final class ProgressLine implements Listener {
         StringBuilder line = new StringBuilder("  " + progress.step().word() + " " + progress.table() + "  ");
         Long expected = progress.expected();
         if (expected != null && expected > 0) {
-            line.append(Messages.grouped(progress.done())).append(" of ");
-            line.append(Messages.rows(expected))
+            line.append(CountText.grouped(progress.done())).append(" of ");
+            line.append(CountText.rows(expected))
                     .append(", ")
                     .append(progress.done() * 100 / expected)
                     .append(" %");
         } else {
-            line.append(Messages.rows(progress.done()));
+            line.append(CountText.rows(progress.done()));
         }
         if (progress.rate() >= 1) {
             line.append("  ")
-                    .append(Messages.grouped(Math.round(progress.rate())))
+                    .append(CountText.grouped(Math.round(progress.rate())))
                     .append(" a second");
         }
         Duration rest = progress.rest();

@@ -16,7 +16,7 @@ import io.vacancy.preview.Preview.State;
 import io.vacancy.preview.SkipReason;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
-import io.vacancy.text.yaml.RuleBookFile;
+import io.vacancy.rulebook.RuleBookFile;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;

@@ -1,0 +1,16 @@
+/** The command-line tool. */
+module io.vacancy.cli {
+    requires static org.jspecify;
+    requires io.vacancy;
+    requires io.vacancy.diagram;
+    requires io.vacancy.harbour;
+    requires io.vacancy.jdbc;
+    requires io.vacancy.json;
+    requires io.vacancy.rulebook;
+    requires info.picocli;
+    requires java.sql;
+    requires org.apache.commons.csv;
+
+    opens io.vacancy.cli.command to
+            info.picocli;
+}

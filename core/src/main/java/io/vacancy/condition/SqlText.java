@@ -1,0 +1,16 @@
+package io.vacancy.condition;
+
+import java.util.List;
+
+/**
+ * A condition as SQL text, to stand in a query of the application's own.
+ *
+ * @param text with a question mark for each value
+ * @param values in the order of the question marks, as a JDBC driver takes them
+ */
+public record SqlText(String text, List<Object> values) {
+
+    public SqlText {
+        values = List.copyOf(values);
+    }
+}

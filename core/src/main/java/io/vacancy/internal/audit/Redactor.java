@@ -1,0 +1,157 @@
+package io.vacancy.internal.audit;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.Condition.All;
+import io.vacancy.condition.Condition.Any;
+import io.vacancy.condition.Condition.CaseFolded;
+import io.vacancy.condition.Condition.Compare;
+import io.vacancy.condition.Condition.IsTrue;
+import io.vacancy.condition.Condition.Like;
+import io.vacancy.condition.Condition.Not;
+import io.vacancy.condition.Condition.OneOf;
+import io.vacancy.rules.PersonalColumns;
+import io.vacancy.rules.ResolvedRules;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.trail.MacKey;
+import java.nio.charset.StandardCharsets;
+import java.util.HexFormat;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Puts something else in the place of personal values: with a key, a digest by which a value that somebody already
+ * knows is found again (the first half of HMAC-SHA-256, RFC 2104, over the column and the value); without one, a word
+ * that says nothing.
+ */
+public final class Redactor {
+
+    /** In the place of a personal value where there is no key. */
+    public static final String WITHHELD = "(personal)";
+
+    private static final int DIGEST_BYTES = 16;
+
+    private final Schema schema;
+    private final PersonalColumns columns;
+    private final @Nullable MacKey key;
+
+    /** @param key null where no value is ever to be found again */
+    public Redactor(ResolvedRules rules, @Nullable MacKey key) {
+        this.schema = rules.schema();
+        this.columns = rules.personal();
+        this.key = key;
+    }
+
+    /** Whether there is nothing to hide. */
+    public boolean none() {
+        return columns.none();
+    }
+
+    /** The value, or what stands in its place. */
+    public Object of(TableName table, String column, Object value) {
+        String origin = columns.origin(table, column);
+        return origin == null ? value : digest(origin, value);
+    }
+
+    private String digest(String origin, Object value) {
+        if (key == null) {
+            return WITHHELD;
+        }
+        byte[] text = (origin + "\0" + KeyText.text(value)).getBytes(StandardCharsets.UTF_8);
+        return "digest:" + HexFormat.of().formatHex(key.mac(text), 0, DIGEST_BYTES);
+    }
+
+    /** The row without its personal values. */
+    public Row of(Row row) {
+        if (none()) {
+            return row;
+        }
+        Map<String, @Nullable Object> values = new LinkedHashMap<>();
+        row.values()
+                .forEach((column, value) -> values.put(column, value == null ? null : of(row.table(), column, value)));
+        return new Row(row.table(), values);
+    }
+
+    /** The condition without the personal values that it compares with. */
+    public Condition of(Condition condition, Table table, RedactionTerms words) {
+        if (condition instanceof Compare compare) {
+            Object value = hidden(table, compare.column(), compare.value(), words);
+            return new Compare(compare.column(), compare.comparison(), value);
+        }
+        if (condition instanceof OneOf oneOf) {
+            return new OneOf(
+                    oneOf.column(),
+                    oneOf.values().stream()
+                            .map(value -> hidden(table, oneOf.column(), value, words))
+                            .toList());
+        }
+        if (condition instanceof Like like) {
+            return new Like(like.column(), String.valueOf(hidden(table, like.column(), like.pattern(), words)));
+        }
+        if (condition instanceof CaseFolded cased) {
+            return new CaseFolded(cased.letters(), of(cased.part(), table, words));
+        }
+        if (condition instanceof All all) {
+            return new All(
+                    all.parts().stream().map(part -> of(part, table, words)).toList());
+        }
+        if (condition instanceof Any any) {
+            return new Any(
+                    any.parts().stream().map(part -> of(part, table, words)).toList());
+        }
+        if (condition instanceof Not not) {
+            return new Not(of(not.part(), table, words));
+        }
+        return condition instanceof IsTrue certain ? new IsTrue(of(certain.part(), table, words)) : condition;
+    }
+
+    /** The value that a request gives for a column, or what stands in its place; remembered where it is personal. */
+    Object hidden(Table table, String written, Object value, RedactionTerms words) {
+        String column = table.column(written).name();
+        Object hidden = of(table.name(), column, value);
+        if (hidden != value) {
+            words.add(value, String.valueOf(hidden));
+        }
+        return hidden;
+    }
+
+    /** Remembers the values of a key that are personal. */
+    public void remember(Table table, List<Object> key, RedactionTerms words) {
+        for (int i = 0; i < key.size(); i++) {
+            hidden(table, table.identity().columns().get(i), key.get(i), words);
+        }
+    }
+
+    /**
+     * Remembers what a link becomes where that is personal.
+     *
+     * @param becomes the value, or values by column: {@code a=1,b=2}
+     */
+    void remember(String relation, String becomes, RedactionTerms words) {
+        Relation link = schema.relation(relation);
+        for (String column : link.childColumns()) {
+            String origin = columns.origin(link.child(), column);
+            if (origin != null) {
+                for (String part : becomes.split(",")) {
+                    String value = part.substring(part.indexOf('=') + 1);
+                    words.add(value, digest(origin, value));
+                }
+            }
+        }
+    }
+
+    /** Remembers the personal values of a row, to be found in free text. */
+    void remember(Row row, RedactionTerms words) {
+        row.values().forEach((column, value) -> {
+            String origin = value == null ? null : columns.origin(row.table(), column);
+            if (origin != null && value != null) {
+                words.add(value, digest(origin, value));
+            }
+        });
+    }
+}

@@ -1,0 +1,11 @@
+package io.vacancy.internal.compile;
+
+import io.vacancy.archive.ReceiptId;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * In whose name something is done.
+ *
+ * @param continued the receipt that it is a further part of, or null
+ */
+public record Attribution(String actor, @Nullable ReceiptId continued) {}

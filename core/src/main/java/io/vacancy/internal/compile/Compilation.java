@@ -1,0 +1,362 @@
+package io.vacancy.internal.compile;
+
+import io.vacancy.access.Scope;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.RelativeTime;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.resolve.ReplacementResolver;
+import io.vacancy.internal.resolve.ResolvedRequest;
+import io.vacancy.request.Key;
+import io.vacancy.request.KeyList;
+import io.vacancy.request.Limits;
+import io.vacancy.request.Narrowing.Order;
+import io.vacancy.request.OnBlocked;
+import io.vacancy.request.Operation;
+import io.vacancy.request.OperationKind;
+import io.vacancy.request.Request;
+import io.vacancy.request.Selection;
+import io.vacancy.rules.Assignment;
+import io.vacancy.rules.AuditColumns;
+import io.vacancy.rules.ResolvedMarker;
+import io.vacancy.rules.ResolvedRules;
+import io.vacancy.rules.Retention;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.ArchivePolicy;
+import io.vacancy.spi.plan.ColumnWrites;
+import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.MarkerPredicates;
+import io.vacancy.spi.plan.Program;
+import io.vacancy.spi.plan.RelationStep;
+import io.vacancy.spi.plan.Replacement;
+import io.vacancy.spi.plan.RequestKey;
+import io.vacancy.spi.plan.Target;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** Compiles one resolved request: every name looked up, every value of its column's type. */
+record Compilation(
+        ResolvedRules rules,
+        Scope scope,
+        Clock clock,
+        ReceiptId receipt,
+        Attribution who,
+        ResolvedRequest resolved,
+        Program program) {
+
+    ExecutionPlan plan(boolean shown, boolean judged, @Nullable RequestKey key) {
+        Request request = resolved.request();
+        return new ExecutionPlan(
+                program,
+                target(),
+                scopes(),
+                request.onBlocked() == OnBlocked.SKIP,
+                writes(),
+                replacement(),
+                marked(),
+                visible(),
+                archivePolicy(),
+                resolved.planned(),
+                List.of(),
+                counted(judged),
+                ZonedDateTime.now(clock),
+                request.lockTimeout(),
+                key,
+                shown);
+    }
+
+    private ArchivePolicy archivePolicy() {
+        ZonedDateTime now = ZonedDateTime.now(clock);
+        Set<TableName> without = new HashSet<>();
+        Map<TableName, Instant> until = new HashMap<>();
+        Stream<TableName> changed =
+                program.changes().stream().map(branch -> branch.relation().child());
+        Stream.concat(program.tables().stream(), changed).forEach(table -> {
+            Retention retention = rules.retention(table);
+            ZonedDateTime end = retention.imagesUntil(now);
+            if (!retention.kept()) {
+                without.add(table);
+            } else if (end != null) {
+                until.put(table, end.toInstant());
+            }
+        });
+        return new ArchivePolicy(
+                receipt,
+                who.continued() != null,
+                who.actor(),
+                resolved.request().reason(),
+                now.toInstant(),
+                resolved.request().archived(),
+                without,
+                until);
+    }
+
+    private Map<TableName, MarkerPredicates> marked() {
+        Map<TableName, MarkerPredicates> marked = new HashMap<>();
+        for (TableName table : rules.marked()) {
+            ResolvedMarker marker = marker(table);
+            List<List<String>> unique = new ArrayList<>(rules.uniqueWhileActive(table));
+            rules.schema().table(table).partialUniqueKeys().stream()
+                    .filter(key -> !unique.contains(key))
+                    .forEach(unique::add);
+            marked.put(table, new MarkerPredicates(marker.active(), marker.deleted(), unique));
+        }
+        return marked;
+    }
+
+    private @Nullable Replacement replacement() {
+        ReplacementResolver replacing = replacing();
+        if (replacing == null) {
+            return null;
+        }
+        Replacement replacement = replacing.replacement();
+        List<Assignment> opening = new ArrayList<>(replacement.opening());
+        opening.addAll(auditColumns(resolved.table().name()));
+        return new Replacement(opening, replacement.omitted(), replacement.start(), replacement.from());
+    }
+
+    private @Nullable ReplacementResolver replacing() {
+        return resolved.request().operation() instanceof Operation.Replace replace
+                ? new ReplacementResolver(
+                        resolved.table(), marker(resolved.table().name()), replace, ZonedDateTime.now(clock))
+                : null;
+    }
+
+    private List<Assignment> ending(ReplacementResolver replacing, ResolvedMarker marker) {
+        List<Assignment> all = new ArrayList<>();
+        Assignment closing = replacing.closing();
+        if (closing != null) {
+            all.add(closing);
+        }
+        all.addAll(marker.companionValues(who.actor(), resolved.request().reason(), receipt.value()));
+        return all;
+    }
+
+    private ColumnWrites writes() {
+        ReplacementResolver replacing = replacing();
+        Map<TableName, List<Assignment>> marks = new HashMap<>();
+        program.modes().forEach((table, mode) -> {
+            if (mode != OperationKind.ERASE && !resolved.planned().selectsArchived()) {
+                ResolvedMarker marker = marker(table);
+                List<Assignment> all = new ArrayList<>(
+                        replacing != null
+                                ? ending(replacing, marker)
+                                : mode == OperationKind.RESTORE
+                                        ? marker.unmarking()
+                                        : marker.marking(
+                                                who.actor(), resolved.request().reason(), receipt.value()));
+                all.addAll(auditColumns(table));
+                marks.put(table, all);
+            }
+        });
+        Map<TableName, List<Assignment>> auditColumns = new HashMap<>();
+        program.changes()
+                .forEach(branch -> auditColumns.put(
+                        branch.relation().child(),
+                        auditColumns(branch.relation().child())));
+        Set<TableName> touched = new TreeSet<>(program.tables());
+        touched.addAll(auditColumns.keySet());
+        List<ColumnWrites.Parent> parents = new ArrayList<>();
+        for (TableName table : touched) {
+            AuditColumns own = rules.auditColumns(table);
+            for (String name : own == null ? List.<String>of() : own.parents()) {
+                Relation relation = rules.schema().relation(name);
+                parents.add(new ColumnWrites.Parent(relation, auditColumns(relation.parent())));
+            }
+        }
+        return new ColumnWrites(marks, auditColumns, parents);
+    }
+
+    private List<Assignment> auditColumns(TableName table) {
+        AuditColumns auditColumns = rules.auditColumns(table);
+        return auditColumns == null ? List.of() : auditColumns.by(who.actor(), RelativeTime.now());
+    }
+
+    /**
+     * How rows of a table are marked.
+     *
+     * @throws MisuseException if they cannot be
+     */
+    private ResolvedMarker marker(TableName table) {
+        ResolvedMarker marker = rules.marker(table);
+        if (marker == null) {
+            throw new MisuseException(
+                    "Rows of " + table + " cannot be soft-deleted: the rule book gives the table no marker.",
+                    "Give it one, as in marker: {date: left_on}, or erase them.");
+        }
+        return marker;
+    }
+
+    /** Which rows are selected from at all, or null for every row. */
+    private @Nullable Condition seen() {
+        Table table = resolved.table();
+        OperationKind mode = program.mode();
+        if (resolved.planned().selectsArchived()) {
+            return null;
+        }
+        if (mode == OperationKind.RESTORE) {
+            return marker(table.name()).deleted();
+        }
+        if (mode == OperationKind.SOFT_DELETE || mode == OperationKind.REPLACE) {
+            return marker(table.name()).active();
+        }
+        ResolvedMarker marker = rules.marker(table.name());
+        return marker == null || resolved.request().includesMarked()
+                ? null
+                : marker.deleted().not();
+    }
+
+    private ExecutionPlan.@Nullable Visible visible() {
+        Table table = resolved.table();
+        OperationKind mode = program.mode();
+        ResolvedMarker marker = rules.marker(table.name());
+        if (marker == null || resolved.planned().selectsArchived()) {
+            return null;
+        }
+        boolean all = mode == OperationKind.ERASE && resolved.request().includesMarked();
+        Condition leftOut = mode == OperationKind.RESTORE ? marker.active() : marker.deleted();
+        return new ExecutionPlan.Visible(marker.active(), all ? null : leftOut);
+    }
+
+    private Target target() {
+        Request request = resolved.request();
+        Table table = resolved.table();
+        OperationKind mode = program.mode();
+        if (mode == OperationKind.RESTORE
+                && !resolved.planned().selectsArchived()
+                && request.onBlocked() == OnBlocked.SKIP) {
+            throw new MisuseException(
+                    "Soft-deleted rows are restored together; none of them is skipped.",
+                    "Leave those out that are blocked.");
+        }
+        boolean truncates = resolved.operation() == OperationKind.TRUNCATE;
+        if (truncates && rules.marker(table.name()) != null && !request.includesMarked()) {
+            throw new MisuseException(
+                    "Table " + table + " is emptied at once, and its soft-deleted rows with it.",
+                    "Say that these are meant as well, by includingMarked().");
+        }
+        Selection selection = resolved.selection();
+        Target.Keys keys = selection instanceof Selection.ByKeys by ? keys(by.keys(), table) : null;
+        Condition which = null;
+        if (selection instanceof Selection.ByCondition by) {
+            which = by.condition();
+        } else if (selection instanceof Selection.ByMatch match) {
+            which = match.condition();
+        }
+        Condition further = resolved.narrowing().condition();
+        if (further != null) {
+            which = which == null ? further : which.and(further);
+        }
+        List<Order> order = resolved.narrowing().order().stream()
+                .map(by -> new Order(table.column(by.column()).name(), by.descending()))
+                .toList();
+        Long first = resolved.narrowing().first();
+        if (first == null && !order.isEmpty()) {
+            throw new MisuseException(
+                    "An order of rows is given, and no number of rows to take in it.", "Give a limit as well.");
+        }
+        return new Target(
+                keys,
+                which == null ? null : read(which, table),
+                truncates ? null : seen(),
+                resolved.narrowing().filter(),
+                first,
+                order,
+                selection instanceof Selection.Orphans orphans ? orphaning(orphans, table) : null);
+    }
+
+    private Relation orphaning(Selection.Orphans orphans, Table table) {
+        Relation relation = rules.schema().relation(orphans.relation());
+        if (!relation.child().equals(table.name())) {
+            throw new MisuseException(
+                    "Rows of " + table + " have no parent by " + relation + ".",
+                    "Its child rows are those of " + relation.child() + ".");
+        }
+        if (resolved.operation() == OperationKind.UNLINK_ORPHANS && !table.anyNullable(relation.childColumns())) {
+            throw new MisuseException(
+                    "The link " + relation + " cannot be NULL.", "Give the rows a parent, or have them go.");
+        }
+        return relation;
+    }
+
+    private static Condition read(Condition condition, Table table) {
+        for (String parameter : condition.parameters()) {
+            throw new MisuseException(
+                    "The condition requires a value for its parameter " + parameter + ", and none is given.",
+                    "Parameters belong to the named deletions of a rule book.");
+        }
+        return condition.readFor(table);
+    }
+
+    /** Read key by key whenever they are gone through, so that a million of them take no room but their own. */
+    private static Target.Keys keys(KeyList given, Table table) {
+        // Once before anything else, so that a wrong one is told before any of them reaches the database.
+        given.forEach(key -> key.valuesFor(table));
+        return new Target.Keys(given.size(), () -> {
+            Iterator<Key> keys = given.iterator();
+            return new Iterator<>() {
+                @Override
+                public boolean hasNext() {
+                    return keys.hasNext();
+                }
+
+                @Override
+                public List<Object> next() {
+                    return keys.next().valuesFor(table);
+                }
+            };
+        });
+    }
+
+    /**
+     * The conditions on every table that the program reads; on all tables where archived rows are meant, since only the
+     * store knows of which ones they are.
+     */
+    private Map<TableName, Condition> scopes() {
+        Map<TableName, Condition> scopes = new HashMap<>();
+        Stream<TableName> children = Stream.concat(program.holds().stream(), program.changes().stream())
+                .map(RelationStep::relation)
+                .map(Relation::child);
+        Stream<TableName> touched = resolved.archived() == null
+                ? Stream.concat(program.tables().stream(), children)
+                : rules.schema().tables().stream().map(Table::name);
+        touched.distinct().forEach(name -> {
+            Table table = rules.schema().table(name);
+            Condition condition = scope.on(table);
+            if (condition != null) {
+                scopes.put(name, condition.readFor(table));
+            }
+        });
+        return scopes;
+    }
+
+    /** Counting reads a whole table, so only those are counted of which something depends on it. */
+    private Set<TableName> counted(boolean judged) {
+        if (resolved.planned().selectsArchived()) {
+            return Set.of();
+        }
+        TableName table = resolved.table().name();
+        Set<TableName> counted = new HashSet<>();
+        program.tables().stream().filter(rules::neverEmptied).forEach(counted::add);
+        Limits limits = resolved.request().limits().stricter(rules.limits(table));
+        // A condition that takes every row is to be asked like every row; a key never is one.
+        boolean mayBeEveryRow = !(resolved.selection() instanceof Selection.ByKeys);
+        if (limits.atMostPercent() != null || (judged && mayBeEveryRow)) {
+            counted.add(table);
+        }
+        return counted;
+    }
+}

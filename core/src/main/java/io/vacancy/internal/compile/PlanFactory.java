@@ -1,0 +1,61 @@
+package io.vacancy.internal.compile;
+
+import io.vacancy.access.Scope;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.internal.resolve.ResolvedRequest;
+import io.vacancy.request.OperationKind;
+import io.vacancy.rules.ResolvedRules;
+import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.Program;
+import io.vacancy.spi.plan.RequestKey;
+import java.time.Clock;
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/** Compiles resolved requests: every name looked up, every value of its column's type. */
+public record PlanFactory(ResolvedRules rules, Compiler compiler, Scope scope, Clock clock, Attribution who) {
+
+    /**
+     * What a request would do, to be looked at.
+     *
+     * @param shown whether somebody is shown it, so that samples and a fingerprint are wanted
+     * @param judged whether a question about it is judged
+     */
+    public ExecutionPlan plan(ResolvedRequest request, boolean shown, boolean judged) {
+        Instant now = clock.instant();
+        return plan(request, shown, judged, ReceiptId.next(now), now, null);
+    }
+
+    /** The selected rows alone, only to be counted. */
+    public ExecutionPlan alone(ResolvedRequest request) {
+        Instant now = clock.instant();
+        Program program = Program.alone(rules.schema(), request.table().name(), request.operation());
+        return new Compilation(rules, scope, fixed(now), ReceiptId.next(now), who, request, program)
+                .plan(false, false, null);
+    }
+
+    /** The same to be carried out under a receipt; everything that is written with it bears the same time. */
+    public ExecutionPlan plan(
+            ResolvedRequest request,
+            boolean shown,
+            boolean judged,
+            ReceiptId receipt,
+            Instant at,
+            @Nullable RequestKey key) {
+        OperationKind mode =
+                switch (request.operation()) {
+                    case TRUNCATE, UNLINK_ORPHANS -> OperationKind.ERASE;
+                    default -> request.operation();
+                };
+        ResolvedRules own = rules.with(request.request().rules(), mode);
+        Compiler compiles = own == rules ? compiler : new Compiler(own);
+        Program program = request.planned().selectsArchived()
+                ? Program.alone(own.schema(), request.table().name(), mode)
+                : compiles.compile(request.table().name(), mode);
+        return new Compilation(own, scope, fixed(at), receipt, who, request, program).plan(shown, judged, key);
+    }
+
+    private Clock fixed(Instant at) {
+        return Clock.fixed(at, clock.getZone());
+    }
+}

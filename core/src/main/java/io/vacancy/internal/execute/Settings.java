@@ -1,0 +1,74 @@
+package io.vacancy.internal.execute;
+
+import io.vacancy.access.Permission;
+import io.vacancy.access.Scope;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SaveTarget;
+import io.vacancy.listener.Cancellation;
+import io.vacancy.listener.Listener;
+import io.vacancy.listener.RowHandler;
+import io.vacancy.rules.RuleBook;
+import io.vacancy.trail.MacKey;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.Map;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/** What an application has said of itself; changed only while something is being built. */
+public final class Settings {
+
+    public RuleBook rules = RuleBook.empty();
+
+    @Nullable
+    public Supplier<String> actor;
+
+    public Supplier<@Nullable String> onBehalfOf = () -> null;
+    public Supplier<Map<String, String>> origin = Map::of;
+    public Clock clock = Clock.systemDefaultZone();
+    public Supplier<Scope> scope = Scope::everything;
+    public Permission permission = (who, table, act) -> null;
+    public Listener listener = new Listener() {};
+
+    @Nullable
+    public MacKey personalKey;
+
+    @Nullable
+    public MacKey sealKey;
+
+    public Duration sealEvery = Duration.ofSeconds(1);
+    public int keysInTrail = 1_000;
+
+    @Nullable
+    public Cancellation cancellation;
+
+    @Nullable
+    public RowHandler rowHandler;
+
+    @Nullable
+    public SaveTarget saveTarget;
+
+    @Nullable
+    public ReceiptId continued;
+
+    public Settings() {}
+
+    public Settings(Settings other) {
+        rules = other.rules;
+        actor = other.actor;
+        onBehalfOf = other.onBehalfOf;
+        origin = other.origin;
+        clock = other.clock;
+        scope = other.scope;
+        permission = other.permission;
+        listener = other.listener;
+        personalKey = other.personalKey;
+        sealKey = other.sealKey;
+        sealEvery = other.sealEvery;
+        keysInTrail = other.keysInTrail;
+        cancellation = other.cancellation;
+        rowHandler = other.rowHandler;
+        saveTarget = other.saveTarget;
+        continued = other.continued;
+    }
+}

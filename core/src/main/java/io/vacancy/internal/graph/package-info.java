@@ -1,0 +1,5 @@
+/** Computations on graphs. */
+@NullMarked
+package io.vacancy.internal.graph;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,162 @@
+package io.vacancy.internal.judge;
+
+import io.vacancy.access.Permission;
+import io.vacancy.access.Permission.Act;
+import io.vacancy.internal.message.Messages;
+import io.vacancy.internal.resolve.ResolvedRequest;
+import io.vacancy.preview.CountText;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Impact;
+import io.vacancy.preview.Preview;
+import io.vacancy.preview.Preview.State;
+import io.vacancy.question.Question;
+import io.vacancy.request.Limits;
+import io.vacancy.request.OperationKind;
+import io.vacancy.request.Selection;
+import io.vacancy.rules.ResolvedRules;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Table;
+import io.vacancy.spi.Fingerprint;
+import java.util.List;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Holds what a store found against permissions, guards and blockers, and makes a preview of it.
+ *
+ * @param scoped whether the actor may not see all of the selected table
+ */
+public record PreviewFactory(
+        ResolvedRequest resolved, String actor, boolean scoped, ResolvedRules rules, Permission permission) {
+
+    public Preview judge(Impact found) {
+        String forbidden = forbidden(found, effect -> Act.LOOK);
+        if (forbidden != null) {
+            return withheld(forbidden);
+        }
+        State state = State.READY;
+        String refusal = null;
+        if (found.selected() == 0) {
+            // Everything that was selected is skipped, and so nothing can be done.
+            state = found.skipped().rows() > 0 || !found.blockers().isEmpty() ? State.BLOCKED : State.NOTHING;
+        } else {
+            refusal = refusal(found);
+            if (refusal != null) {
+                state = State.REFUSED;
+            } else if (!found.blockers().isEmpty()) {
+                state = State.BLOCKED;
+            }
+        }
+        return preview(state, refusal, found);
+    }
+
+    private Preview preview(State state, @Nullable String refusal, Impact found) {
+        Messages messages = new Messages(rules);
+        // Nobody was asked about what is not ready, so its fingerprint is no key to what is ready by then.
+        Impact shown = state == State.READY
+                ? found
+                : found.withFingerprint(Fingerprint.joined(
+                        state.word(), found.fingerprint().isEmpty() ? "withheld" : found.fingerprint()));
+        Question question = state == State.READY
+                ? messages.ask(resolved, shown)
+                : messages.none("Nothing to ask: the request is " + state.word() + ".", shown);
+        return Preview.of(new Preview.Data(
+                resolved.request(),
+                resolved.table().name(),
+                resolved.operation(),
+                state,
+                refusal,
+                shown,
+                question,
+                messages.title(resolved, shown),
+                Messages.selected(resolved)));
+    }
+
+    /** What a guard says against it, or null. */
+    private @Nullable String refusal(Impact found) {
+        Table table = resolved.table();
+        OperationKind operation = resolved.operation();
+        boolean archived = resolved.archived() != null;
+        if (operation == OperationKind.REPLACE && found.selected() > 1) {
+            return CountText.rows(found.selected()) + " of " + table
+                    + " are selected, and a successor takes the place of one.";
+        }
+        if (rules.neverDeleted(table.name()) && operation.deletes()) {
+            return "Rows of " + table + " are never deleted.";
+        }
+        if (!table.identity().exists() && operation != OperationKind.TRUNCATE && !archived) {
+            return "Table " + table + " has no key by which its rows could be told apart, so nothing can be deleted"
+                    + " from it but every row at once.";
+        }
+        String refusal = operation == OperationKind.TRUNCATE ? notAtOnce() : null;
+        if (refusal == null && resolved.selection() instanceof Selection.ByMatch && found.selected() > 1) {
+            refusal = CountText.rows(found.selected()) + " of " + table + " match " + Messages.selected(resolved)
+                    + ", and a match means exactly one. Say which by its key, or select by a condition.";
+        }
+        return refusal == null ? new Guards(limits(), rules).refusal(table, found) : refusal;
+    }
+
+    /**
+     * The request's own limits, with those of its named deletion as the rule book has it now; what the rule book says of
+     * rows that are deleted does not bind those that are restored, or archived ones.
+     */
+    private Limits limits() {
+        Limits limits = resolved.request().limits();
+        String deletion = resolved.request().deletion();
+        if (deletion != null) {
+            limits = limits.stricter(rules.deletion(deletion).limits());
+        }
+        return resolved.archived() == null
+                ? limits.stricter(rules.limits(resolved.table().name()))
+                : limits;
+    }
+
+    private @Nullable String notAtOnce() {
+        Table table = resolved.table();
+        List<Relation> referring = rules.schema().relationsTo(table.name());
+        if (!referring.isEmpty()) {
+            return "Table " + table + " cannot be emptied at once, because "
+                    + referring.stream().map(Relation::name).collect(Collectors.joining(", "))
+                    + (referring.size() == 1 ? " refers" : " refer")
+                    + " to it. Remove every row with its rules instead.";
+        }
+        return scoped
+                ? "Table " + table + " cannot be emptied at once by somebody who may not see all of it. Remove every"
+                        + " row that is seen instead."
+                : null;
+    }
+
+    /** Why the actor may not do this to the selected table, or null. */
+    @Nullable
+    public String forbidden(Act act) {
+        return permission.refusal(actor, resolved.table().name(), act);
+    }
+
+    /** Why the actor may not do this to a table that is affected, or null. */
+    @Nullable
+    public String forbidden(Impact found) {
+        return forbidden(found, effect -> switch (effect.action()) {
+            case DELETE -> Act.ERASE;
+            case SOFT_DELETE -> Act.SOFT_DELETE;
+            case RESTORE -> Act.RESTORE;
+            case SET_NULL, REASSIGN, REPLACE, RELINK -> Act.CHANGE;
+            case PURGE -> Act.PURGE;
+        });
+    }
+
+    private @Nullable String forbidden(Impact found, Function<Effect, Act> act) {
+        for (Effect effect : found.effects()) {
+            String refusal = permission.refusal(actor, effect.table(), act.apply(effect));
+            if (refusal != null) {
+                return refusal;
+            }
+        }
+        return null;
+    }
+
+    /** What is shown to somebody who may see nothing of it. */
+    public Preview withheld(String refusal) {
+        return preview(State.REFUSED, refusal, Impact.withheld());
+    }
+}

@@ -1,0 +1,212 @@
+package io.vacancy.internal.resolve;
+
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SavedSource;
+import io.vacancy.condition.ColumnRef;
+import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.request.Mode;
+import io.vacancy.request.Operation;
+import io.vacancy.request.OperationKind;
+import io.vacancy.request.Request;
+import io.vacancy.request.Selection;
+import io.vacancy.rules.ResolvedMarker;
+import io.vacancy.rules.ResolvedRules;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.ExecutionMonitor;
+import io.vacancy.spi.Store;
+import io.vacancy.spi.plan.ArchiveSelection;
+import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.PlannedOperation;
+import io.vacancy.spi.plan.PlannedOperation.Cascade;
+import io.vacancy.spi.plan.PlannedOperation.Purge;
+import io.vacancy.spi.plan.PlannedOperation.RestoreArchived;
+import io.vacancy.spi.plan.PlannedOperation.RestoreMarkedAndArchived;
+import java.time.Clock;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.function.Function;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** Decides what a request leaves to the rule book, to the archive, or to a receipt. */
+public record RequestResolver(
+        ResolvedRules rules,
+        Store store,
+        ExecutionMonitor monitor,
+        Clock clock,
+        Function<ResolvedRequest, ExecutionPlan> alone) {
+
+    public ResolvedRequest resolve(Request request) {
+        Operation operation = request.operation();
+        if (operation instanceof Operation.Restore restore) {
+            return restore(request, restore);
+        }
+        if (operation instanceof Operation.Purge purge) {
+            return purge(request, purge);
+        }
+        if (operation instanceof Operation.UnlinkOrphans unlink) {
+            Relation relation = rules.schema().relation(unlink.relation());
+            Table child = rules.schema().table(relation.child());
+            return resolved(
+                    request,
+                    OperationKind.UNLINK_ORPHANS,
+                    child,
+                    new Selection.Orphans(relation.name()),
+                    new PlannedOperation.Unlink(relation));
+        }
+        Table table = table(request);
+        if (operation instanceof Operation.Truncate) {
+            return resolved(
+                    request, OperationKind.TRUNCATE, table, selection(request), new PlannedOperation.Truncate());
+        }
+        return resolved(request, kind(request, table), table, selection(request), new Cascade());
+    }
+
+    /** A deletion is one of two operations, as the rule book says now. */
+    private OperationKind kind(Request request, Table table) {
+        Operation operation = request.operation();
+        if (operation instanceof Operation.Replace) {
+            return OperationKind.REPLACE;
+        }
+        if (operation instanceof Operation.Erase) {
+            return OperationKind.ERASE;
+        }
+        Mode mode = operation instanceof Operation.SoftDelete ? Mode.SOFT_DELETE : rules.usualMode(table.name());
+        if (mode == Mode.SOFT_DELETE && request.includesMarked()) {
+            throw new MisuseException(
+                    "Rows of " + table + " are soft-deleted, and those that are marked already cannot be included.",
+                    "Erase them instead, or leave them out.");
+        }
+        return mode.operation();
+    }
+
+    private ResolvedRequest resolved(
+            Request request, OperationKind kind, Table table, Selection selection, PlannedOperation planned) {
+        return new ResolvedRequest(request, kind, table, selection, request.narrowing(), planned, request.rules());
+    }
+
+    private Table table(Request request) {
+        return rules.schema().table(Objects.requireNonNull(request.table()));
+    }
+
+    private static Selection selection(Request request) {
+        return Objects.requireNonNull(request.selection());
+    }
+
+    private ResolvedRequest purge(Request request, Operation.Purge purge) {
+        ReceiptId receipt = purge.receipt();
+        if (receipt != null) {
+            ArchivedRows first = archived(ArchiveQuery.all().withUsed(), receipt).stream()
+                    .filter(line -> line.there() > 0)
+                    .findFirst()
+                    .orElseThrow(() -> new NothingLeftException(
+                            "Nothing is archived under receipt " + receipt + ".",
+                            "Nothing was archived under it, or it is purged."));
+            return everything(request, OperationKind.PURGE, first, new Purge(ArchiveSelection.of(receipt)));
+        }
+        ArchiveSelection which = purge.due() ? ArchiveSelection.due(clock.instant()) : ArchiveSelection.any();
+        return resolved(request, OperationKind.PURGE, table(request), selection(request), new Purge(which));
+    }
+
+    private ResolvedRequest everything(
+            Request request, OperationKind kind, ArchivedRows first, PlannedOperation planned) {
+        Table table = rules.schema().table(first.table());
+        return resolved(request, kind, table, new Selection.EveryRow(), planned);
+    }
+
+    private ResolvedRequest restore(Request request, Operation.Restore restore) {
+        SavedSource source = restore.source();
+        if (source != null) {
+            ArchivedRows first = source.lines().stream()
+                    .findFirst()
+                    .orElseThrow(() -> new MisuseException("The saved copy has no rows to restore."));
+            return everything(request, OperationKind.RESTORE, first, new RestoreArchived(ArchiveSelection.of(source)));
+        }
+        ReceiptId receipt = restore.receipt();
+        if (receipt == null) {
+            return restoreOfTable(request, table(request));
+        }
+        ArchiveSelection images = ArchiveSelection.of(receipt);
+        if (request.table() != null) {
+            return resolved(
+                    request, OperationKind.RESTORE, table(request), selection(request), new RestoreArchived(images));
+        }
+        List<ArchivedRows> archived = archived(ArchiveQuery.all(), receipt);
+        ResolvedRequest marked = markedUnder(
+                request, receipt, archived.isEmpty() ? new Cascade() : new RestoreMarkedAndArchived(images));
+        if (marked != null) {
+            return marked;
+        }
+        if (archived.isEmpty()) {
+            throw new NothingLeftException(
+                    "Nothing can be restored by receipt " + receipt + ".",
+                    "Nothing was archived or marked under it, or it was restored, or it is purged.");
+        }
+        return everything(request, OperationKind.RESTORE, archived.get(0), new RestoreArchived(images));
+    }
+
+    /** Soft-deleted rows are restored first, then archived ones. */
+    private ResolvedRequest restoreOfTable(Request request, Table table) {
+        ResolvedRequest archived = resolved(
+                request, OperationKind.RESTORE, table, selection(request), new RestoreArchived(ArchiveSelection.any()));
+        ResolvedRequest marked = resolved(request, OperationKind.RESTORE, table, selection(request), new Cascade());
+        if (rules.marker(table.name()) == null) {
+            return archived;
+        }
+        if (!store.archive().ready()) {
+            return marked;
+        }
+        return store.analyze(alone.apply(marked), monitor).selected() > 0 ? marked : archived;
+    }
+
+    /** In the order of its lines: the selected table first. */
+    private List<ArchivedRows> archived(ArchiveQuery which, ReceiptId receipt) {
+        if (!store.archive().ready()) {
+            return List.of();
+        }
+        try (Stream<ArchivedRows> archived = store.archive().archived(which.receipts(List.of(receipt)))) {
+            return archived.sorted(Comparator.comparing(ArchivedRows::line)).toList();
+        }
+    }
+
+    /** The rows that were selected once, in the table that nothing else of the receipt leads to; null for none. */
+    private @Nullable ResolvedRequest markedUnder(Request request, ReceiptId receipt, PlannedOperation planned) {
+        Map<TableName, Condition> under = new LinkedHashMap<>();
+        Map<TableName, Condition> marked = new LinkedHashMap<>();
+        for (TableName table : rules.marked()) {
+            ResolvedMarker marker = rules.marker(table);
+            String column = marker == null ? null : marker.receiptColumn();
+            if (marker != null && column != null) {
+                Condition ofReceipt = ColumnRef.column(column).equalTo(receipt.value());
+                under.put(table, ofReceipt);
+                marked.put(table, ofReceipt.and(marker.deleted()));
+            }
+        }
+        Map<TableName, Long> counts = store.counts(List.copyOf(marked.keySet()), marked, monitor);
+        List<TableName> found = under.keySet().stream()
+                .filter(table -> counts.getOrDefault(table, 0L) > 0)
+                .toList();
+        for (TableName table : found) {
+            boolean first = rules.schema().relationsFrom(table).stream()
+                    .noneMatch(relation -> !relation.toItself() && found.contains(relation.parent()));
+            Condition ofReceipt = under.get(table);
+            if (first && ofReceipt != null) {
+                return resolved(
+                        request,
+                        OperationKind.RESTORE,
+                        rules.schema().table(table),
+                        new Selection.ByCondition(ofReceipt),
+                        planned);
+            }
+        }
+        return null;
+    }
+}

@@ -1,0 +1,47 @@
+package io.vacancy.internal.resolve;
+
+import io.vacancy.request.Narrowing;
+import io.vacancy.request.OperationKind;
+import io.vacancy.request.Request;
+import io.vacancy.request.Selection;
+import io.vacancy.schema.Table;
+import io.vacancy.spi.plan.ArchiveSelection;
+import io.vacancy.spi.plan.PlannedOperation;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A request of which everything is decided that it leaves to the rule book, the archive or a receipt.
+ *
+ * @param request as it was made
+ * @param operation what is done
+ * @param table the selected table
+ * @param selection which of its rows
+ * @param narrowing what leaves some of them out
+ * @param planned what the store has to do
+ * @param rules the request's own rules, by the written form of the relation
+ */
+public record ResolvedRequest(
+        Request request,
+        OperationKind operation,
+        Table table,
+        Selection selection,
+        Narrowing narrowing,
+        PlannedOperation planned,
+        Map<String, String> rules) {
+
+    /** The archived rows that it is about, or null. */
+    public @Nullable ArchiveSelection archived() {
+        return planned.archived();
+    }
+
+    /** The same with other words for what it selects and the rules that it has, to be told. */
+    public ResolvedRequest told(Selection selected, Narrowing narrowed, Map<String, String> written) {
+        return new ResolvedRequest(request, operation, table, selected, narrowed, planned, written);
+    }
+
+    /** The same with something else for the store to do. */
+    public ResolvedRequest planned(PlannedOperation other) {
+        return new ResolvedRequest(request, operation, table, selection, narrowing, other, rules);
+    }
+}

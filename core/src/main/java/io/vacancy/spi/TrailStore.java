@@ -1,0 +1,43 @@
+package io.vacancy.spi;
+
+import io.vacancy.trail.ChainHead;
+import io.vacancy.trail.HistoryQuery;
+import io.vacancy.trail.OutboxEvent;
+import io.vacancy.trail.TrailEntry;
+import java.time.Instant;
+import java.util.List;
+import java.util.function.BiFunction;
+import java.util.stream.Stream;
+
+/**
+ * What the core asks of the place where a store keeps the trail. Every call wants that place to be set up, as
+ * {@link ArchiveStore#ready()} tells.
+ */
+public interface TrailStore {
+
+    /** Writes an entry in a transaction of its own. */
+    void write(TrailEntry entry);
+
+    /** Entries, newest first. The caller closes the stream; until then it holds a connection. */
+    Stream<TrailEntry> entries(HistoryQuery query);
+
+    /**
+     * Seals what is committed and not yet sealed, in a short transaction of its own, one at a time.
+     *
+     * @return where the chain ends now
+     */
+    ChainHead seal(HashChain chain, Instant now);
+
+    /**
+     * The chain and its end, as one state of the database has them.
+     *
+     * @param looking is given the links in the order of their positions, and what else there is
+     */
+    <T> T chain(BiFunction<Stream<SealedEntry>, TrailEnds, T> looking);
+
+    /** Events that were not passed on yet, oldest first. */
+    List<OutboxEvent> waiting(int most);
+
+    /** Notes that events were passed on. */
+    void passed(List<OutboxEvent> events, Instant now);
+}

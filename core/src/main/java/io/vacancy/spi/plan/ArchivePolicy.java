@@ -1,0 +1,51 @@
+package io.vacancy.spi.plan;
+
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.schema.TableName;
+import java.time.Instant;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What is to be kept of a deletion, where the database has a place for it.
+ *
+ * @param receipt the identifier under which it is kept
+ * @param continued whether there may be parts of it already
+ * @param actor who does it
+ * @param because why, or null
+ * @param at when it is done
+ * @param images whether images are wanted at all
+ * @param without tables of whose rows no image is kept
+ * @param until when the images of a table may go for good; without a limit where it says nothing
+ */
+public record ArchivePolicy(
+        ReceiptId receipt,
+        boolean continued,
+        String actor,
+        @Nullable String because,
+        Instant at,
+        boolean images,
+        Set<TableName> without,
+        Map<TableName, Instant> until) {
+
+    public ArchivePolicy {
+        without = Set.copyOf(without);
+        until = Map.copyOf(until);
+    }
+
+    /** The same without images. */
+    public ArchivePolicy withoutImages() {
+        return new ArchivePolicy(receipt, continued, actor, because, at, false, without, until);
+    }
+
+    /** Whether images of this table's rows are kept. */
+    public boolean keeps(TableName table) {
+        return images && !without.contains(table);
+    }
+
+    /** When the images of a table may go for good; null without a limit. */
+    public @Nullable Instant until(TableName table) {
+        return until.get(table);
+    }
+}

@@ -1,0 +1,108 @@
+package io.vacancy.spi.plan;
+
+import io.vacancy.schema.Relation;
+import org.jspecify.annotations.Nullable;
+
+/** What a store has to do; it dispatches on this once, by {@link #handledBy}. */
+public sealed interface PlannedOperation {
+
+    /** Does one thing for each operation, so that the compiler knows that none is forgotten. */
+    interface Handler<T> {
+        T cascade();
+
+        T truncate();
+
+        T unlink(Relation relation);
+
+        T restoreArchived(ArchiveSelection from);
+
+        T restoreMarkedAndArchived(ArchiveSelection from);
+
+        T purge(ArchiveSelection which);
+    }
+
+    <T> T handledBy(Handler<T> handler);
+
+    /** The archived rows that it is about, or null where it is about rows that are there. */
+    default @Nullable ArchiveSelection archived() {
+        return null;
+    }
+
+    /** Whether the selected rows are archived ones, and not rows that are there. */
+    default boolean selectsArchived() {
+        return false;
+    }
+
+    /** Rows are found along relations; how those of each table are treated, the program says. */
+    record Cascade() implements PlannedOperation {
+        @Override
+        public <T> T handledBy(Handler<T> handler) {
+            return handler.cascade();
+        }
+    }
+
+    /** A table is emptied as a whole. */
+    record Truncate() implements PlannedOperation {
+        @Override
+        public <T> T handledBy(Handler<T> handler) {
+            return handler.truncate();
+        }
+    }
+
+    /** Rows whose parent by a relation is missing lose that link. */
+    record Unlink(Relation relation) implements PlannedOperation {
+        @Override
+        public <T> T handledBy(Handler<T> handler) {
+            return handler.unlink(relation);
+        }
+    }
+
+    /** Archived rows come back. */
+    record RestoreArchived(ArchiveSelection from) implements PlannedOperation {
+        @Override
+        public <T> T handledBy(Handler<T> handler) {
+            return handler.restoreArchived(from);
+        }
+
+        @Override
+        public ArchiveSelection archived() {
+            return from;
+        }
+
+        @Override
+        public boolean selectsArchived() {
+            return true;
+        }
+    }
+
+    /** Marked rows, which are the selected ones, are active again, and archived rows come back beside them. */
+    record RestoreMarkedAndArchived(ArchiveSelection from) implements PlannedOperation {
+        @Override
+        public <T> T handledBy(Handler<T> handler) {
+            return handler.restoreMarkedAndArchived(from);
+        }
+
+        @Override
+        public ArchiveSelection archived() {
+            return from;
+        }
+    }
+
+    /** Archived rows are removed for good. */
+    record Purge(ArchiveSelection which) implements PlannedOperation {
+        @Override
+        public <T> T handledBy(Handler<T> handler) {
+            return handler.purge(which);
+        }
+
+        @Override
+        public ArchiveSelection archived() {
+            return which;
+        }
+
+        @Override
+        public boolean selectsArchived() {
+            return true;
+        }
+    }
+}

@@ -1,0 +1,71 @@
+package io.vacancy.spi.plan;
+
+import io.vacancy.request.OperationKind;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.TableName;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+
+/**
+ * A request compiled against schema and rule book, for any selection from its table.
+ *
+ * @param schema what it was compiled for
+ * @param root the table of the selected rows
+ * @param mode how the selected rows go, or come back
+ * @param modes the same of each table, since what hangs on a marked row may be removed
+ * @param components what to find, parents first
+ * @param holds the branches whose child rows stand in the way
+ * @param changes the branches whose child rows stay and are changed
+ * @param removals what to remove, children first
+ */
+public record Program(
+        Schema schema,
+        TableName root,
+        OperationKind mode,
+        Map<TableName, OperationKind> modes,
+        List<Component> components,
+        List<RelationStep> holds,
+        List<RelationStep> changes,
+        List<DeleteStep> removals) {
+
+    public Program {
+        modes = Map.copyOf(modes);
+        components = List.copyOf(components);
+        holds = List.copyOf(holds);
+        changes = List.copyOf(changes);
+        removals = List.copyOf(removals);
+    }
+
+    /** The program that follows nothing: for rows, or images of rows, of one table. */
+    public static Program alone(Schema schema, TableName table, OperationKind mode) {
+        Component only = new Component(List.of(table), List.of(), List.of());
+        List<DeleteStep> removals = List.of(new DeleteStep(List.of(table), List.of()));
+        return new Program(schema, table, mode, Map.of(table, mode), List.of(only), List.of(), List.of(), removals);
+    }
+
+    /** Everything that happens to child rows of parents that go. */
+    public List<RelationStep> branches() {
+        Stream<RelationStep> cascades =
+                components.stream().flatMap(part -> Stream.concat(part.entering().stream(), part.within().stream()));
+        return Stream.of(cascades, holds.stream(), changes.stream())
+                .flatMap(branches -> branches)
+                .toList();
+    }
+
+    /** How rows of a table go. */
+    public OperationKind mode(TableName table) {
+        return modes.getOrDefault(table, mode);
+    }
+
+    /** The relations along which anything happens. */
+    public List<Relation> relations() {
+        return branches().stream().map(RelationStep::relation).distinct().toList();
+    }
+
+    /** The tables that rows may go from, parents first. */
+    public List<TableName> tables() {
+        return components.stream().flatMap(part -> part.tables().stream()).toList();
+    }
+}

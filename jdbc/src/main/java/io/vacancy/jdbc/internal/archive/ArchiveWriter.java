@@ -1,0 +1,322 @@
+package io.vacancy.jdbc.internal.archive;
+
+import io.vacancy.archive.ArchivedColumn;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.jdbc.OwnTables;
+import io.vacancy.jdbc.internal.operation.RowsToArchive;
+import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.tables.Times;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.json.JsonWriter;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.outcome.Receipt;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.ArchivePolicy;
+import io.vacancy.spi.plan.RequestKey;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.function.LongConsumer;
+import org.jspecify.annotations.Nullable;
+
+/** Keeps the receipt of what a transaction does, and the images of what it takes away. */
+public final class ArchiveWriter {
+
+    private final Session session;
+    private final Dialect dialect;
+    private final OwnTables tables;
+    private final ArchivePolicy archivePolicy;
+    private long receiptNo;
+    private int part = 1;
+    private int line;
+
+    public ArchiveWriter(Session session, OwnTables tables, ArchivePolicy archivePolicy) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.tables = tables;
+        this.archivePolicy = archivePolicy;
+    }
+
+    /**
+     * Takes the identity of a request, which waits for whoever may just be using it.
+     *
+     * @param key null where the request has none
+     * @return whether it was free
+     */
+    public boolean claim(@Nullable RequestKey key) {
+        if (key == null) {
+            return true;
+        }
+        Sql insert = Sql.of(
+                        "INSERT INTO " + name("request") + " (request_id, actor, digest, receipt_id, made_at) VALUES (")
+                .bind(key.id(), OwnTables.TEXT)
+                .add(", ")
+                .bind(key.actor(), OwnTables.TEXT)
+                .add(", ")
+                .bind(key.digest(), OwnTables.TEXT)
+                .add(", ")
+                .bind(archivePolicy.receipt().value(), OwnTables.TEXT)
+                .add(", ")
+                .bind(Times.written(archivePolicy.at()), OwnTables.TEXT)
+                .add(")");
+        return session.insertUnique(insert, new StatementContext("taking the identity of the request", null, null));
+    }
+
+    /**
+     * Whether a part of the receipt is committed; if not, no transaction that is still open will commit it. To be
+     * rolled back after this.
+     *
+     * @param most from 1
+     */
+    public boolean provesCommitted(TableName table, int most) {
+        if (most > 1) {
+            // The row of the receipt is locked by whoever adds a part.
+            Sql lock = Sql.of("UPDATE " + name("receipt") + " SET parts = parts WHERE id = ")
+                    .bind(archivePolicy.receipt().value(), OwnTables.TEXT);
+            session.update(lock, new StatementContext("looking for a receipt", null, null));
+            List<long[]> known = numbers("SELECT receipt_no, parts");
+            return !known.isEmpty() && known.get(0)[1] >= most;
+        }
+        return !session.insertUnique(
+                insertReceipt(table, "probe", null), new StatementContext("looking for a receipt", null, null));
+    }
+
+    /**
+     * Begins the receipt, or a further part of one.
+     *
+     * @param receipt as far as it is known by now
+     */
+    public void begin(Receipt receipt) {
+        if (archivePolicy.continued() && goOn()) {
+            return;
+        }
+        Sql insert = insertReceipt(receipt.table(), receipt.operation().word(), receipt.because());
+        session.update(insert, context("keeping the receipt of", receipt.table()));
+        receiptNo = numbers("SELECT receipt_no, parts").get(0)[0];
+    }
+
+    private Sql insertReceipt(TableName table, String operation, @Nullable String because) {
+        Sql insert = Sql.of("INSERT INTO " + name("receipt")
+                        + " (id, table_name, mode, actor, because, made_at, parts) VALUES (")
+                .bind(archivePolicy.receipt().value(), OwnTables.TEXT)
+                .add(", ")
+                .bind(table.toString(), OwnTables.TEXT)
+                .add(", ")
+                .bind(operation, OwnTables.TEXT)
+                .add(", ")
+                .bind(archivePolicy.actor(), OwnTables.TEXT)
+                .add(", ");
+        return optional(insert, because)
+                .add(", ")
+                .bind(Times.written(archivePolicy.at()), OwnTables.TEXT)
+                .add(", 1)");
+    }
+
+    /** Whether there is such a receipt already; if so, this is its next part. */
+    private boolean goOn() {
+        List<long[]> known = numbers("SELECT receipt_no, parts");
+        if (known.isEmpty()) {
+            return false;
+        }
+        receiptNo = known.get(0)[0];
+        Sql more = Sql.of("UPDATE " + name("receipt") + " SET parts = parts + 1 WHERE receipt_no = " + receiptNo);
+        session.update(more, new StatementContext("continuing a receipt", null, null));
+        part = (int) numbers("SELECT receipt_no, parts").get(0)[1];
+        line = (int) session.number(
+                Sql.of("SELECT COALESCE(MAX(line) + 1, 0) FROM " + name("line") + " WHERE receipt_no = " + receiptNo),
+                new StatementContext("continuing a receipt", null, null));
+        return true;
+    }
+
+    private List<long[]> numbers(String select) {
+        return session.query(
+                Sql.of(select + " FROM " + name("receipt") + " WHERE id = ")
+                        .bind(archivePolicy.receipt().value(), OwnTables.TEXT),
+                new StatementContext("reading a receipt", null, null),
+                row -> new long[] {row.getLong(1), row.getLong(2)});
+    }
+
+    /** Which part of the receipt it is, from 1. */
+    public int part() {
+        return part;
+    }
+
+    /** The receipt's number in the database. */
+    public long receiptNo() {
+        return receiptNo;
+    }
+
+    /** Keeps images of rows before they go, and what links hold before they change. */
+    public void archive(List<RowsToArchive> takes) {
+        for (RowsToArchive taken : takes) {
+            if (archivePolicy.keeps(taken.table().name())) {
+                keep(taken);
+            }
+        }
+    }
+
+    private void keep(RowsToArchive taken) {
+        Image image = Image.of(taken, dialect);
+        TableName table = taken.table().name();
+        if (image.columns().size() > dialect.cells().width()) {
+            throw new MisuseException(
+                    "Table " + table + " has " + image.columns().size() + " columns, and an image on " + dialect.name()
+                            + " holds " + dialect.cells().width() + ".",
+                    "Have the rule book keep no images of it, or say --no-archive.");
+        }
+        LongConsumer gone = taken.gone();
+        boolean atOnce = gone != null && dialect.keepsWhileDeleting();
+        long kept = session.update(
+                atOnce ? removal(taken, image) : insertion(taken, image), context("keeping images of", table));
+        if (gone != null && atOnce) {
+            gone.accept(kept);
+        }
+        Long expected = taken.rows();
+        if (expected != null && expected != kept) {
+            throw new ConcurrentChangeException("Of " + expected + " rows found in " + table + ", " + kept
+                    + " were still the same when images of them were made.");
+        }
+        Instant until = archivePolicy.until(table);
+        Sql insertLine = Sql.of("INSERT INTO " + name("line")
+                        + " (receipt_no, line, part, table_name, links, relation, columns_kept, rows_kept, rows_there,"
+                        + " rows_left, until_at) VALUES (" + receiptNo + ", " + line + ", " + part + ", ")
+                .bind(table.toString(), OwnTables.TEXT)
+                .add(", " + (taken.written().isEmpty() ? 0 : 1) + ", ");
+        optional(insertLine, taken.relation())
+                .add(", ")
+                .bind(ArchivedColumns.written(image.columns()), OwnTables.TEXT)
+                .add(", " + kept + ", " + kept + ", " + kept + ", ");
+        optional(insertLine, until == null ? null : Times.written(until)).add(")");
+        session.update(insertLine, context("keeping images of", table));
+        line++;
+    }
+
+    /** Nobody may change a row between its image and its removal; what was looked at before is locked already. */
+    private Sql insertion(RowsToArchive taken, Image image) {
+        return into(image)
+                .add("SELECT " + receiptNo + ", " + line)
+                .add(image.packed(dialect))
+                .add(" FROM " + dialect.table(taken.table().name()) + " t WHERE ")
+                .add(taken.which())
+                .add(taken.rows() == null ? dialect.forUpdate() : "");
+    }
+
+    /** The image is of just the row that goes, since one statement does both. */
+    private Sql removal(RowsToArchive taken, Image image) {
+        List<String> names = dialect.cells().columns(image.columns().size());
+        return Sql.of("WITH gone (receipt_no, line, " + String.join(", ", names) + ") AS ("
+                        + dialect.deleteFrom(dialect.table(taken.table().name())) + " WHERE ")
+                .add(taken.which())
+                .add(" RETURNING " + receiptNo + ", " + line)
+                .add(image.packed(dialect))
+                .add(") ")
+                .add(into(image))
+                .add("SELECT * FROM gone");
+    }
+
+    private Sql into(Image image) {
+        return Sql.of("INSERT INTO " + name("image") + " (receipt_no, line, "
+                + String.join(", ", dialect.cells().columns(image.columns().size())) + ") ");
+    }
+
+    private static Sql optional(Sql sql, @Nullable String text) {
+        return text == null ? sql.add("NULL") : sql.bind(text, OwnTables.TEXT);
+    }
+
+    /** Keeps what was done, as the receipt tells it. */
+    public void end(Receipt receipt) {
+        Sql insert = Sql.of("INSERT INTO " + name("part") + " (receipt_no, part, made_at, content) VALUES (" + receiptNo
+                        + ", " + part + ", ")
+                .bind(Times.written(receipt.at()), OwnTables.TEXT)
+                .add(", ")
+                .bind(new JsonWriter().write(new Outcome.Done(receipt)), OwnTables.TEXT)
+                .add(")");
+        session.update(insert, context("keeping the receipt of", receipt.table()));
+    }
+
+    private String name(String table) {
+        return dialect.table(tables.table(table));
+    }
+
+    private static StatementContext context(String step, TableName table) {
+        return StatementContext.of(step, table);
+    }
+
+    /** What an image of a row has: its columns, and the cells they go into. */
+    record Image(List<ArchivedColumn> columns, List<Sql> cells, List<ColumnType> types) {
+
+        /** In cells, for the table of images. */
+        static Image of(RowsToArchive taken, Dialect dialect) {
+            return of(taken, dialect, dialect::toCell);
+        }
+
+        /** As it is read from the database, for a copy outside of it. */
+        static Image copied(RowsToArchive taken, Dialect dialect) {
+            return of(taken, dialect, dialect::toCopy);
+        }
+
+        private interface Form {
+            String of(String value, ColumnType type);
+        }
+
+        private static Image of(RowsToArchive taken, Dialect dialect, Form form) {
+            Image image = new Image(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
+            if (taken.written().isEmpty()) {
+                taken.table().columns().forEach(column -> image.add(column, "", stored(column, dialect), form));
+                return image;
+            }
+            // By its key the row is found again; the link is put back only while it holds what was written.
+            for (String key : taken.table().identity().columns()) {
+                image.add(taken.table().column(key), "", stored(taken.table().column(key), dialect), form);
+            }
+            for (Map.Entry<String, Sql> written : taken.written().entrySet()) {
+                Column column = taken.table().column(written.getKey());
+                image.add(column, ArchivedColumn.OLD, stored(column, dialect), form);
+                image.add(column, ArchivedColumn.WRITTEN, written.getValue(), form);
+            }
+            return image;
+        }
+
+        private static Sql stored(Column column, Dialect dialect) {
+            return Sql.of("t." + dialect.quote(column.name()));
+        }
+
+        private void add(Column column, String before, Sql value, Form form) {
+            columns.add(new ArchivedColumn(before + column.name(), column.type().declared()));
+            types.add(column.type());
+            String[] around = form.of("\0", column.type()).split("\0", -1);
+            Sql cell = Sql.of(around[0]);
+            for (int i = 1; i < around.length; i++) {
+                cell.add(value).add(around[i]);
+            }
+            cells.add(cell);
+        }
+
+        /** The values of the columns that hold cells, each with a comma before it. */
+        Sql packed(Dialect dialect) {
+            List<String> places = new ArrayList<>();
+            for (int i = 0; i < cells.size(); i++) {
+                places.add("\0" + i + "\0");
+            }
+            Sql packed = new Sql();
+            for (String part : dialect.cells().packed(places, types)) {
+                packed.add(", ");
+                String[] pieces = part.split("\0", -1);
+                for (int i = 0; i < pieces.length; i++) {
+                    if (i % 2 == 0) {
+                        packed.add(pieces[i]);
+                    } else {
+                        packed.add(cells.get(Integer.parseInt(pieces[i])));
+                    }
+                }
+            }
+            return packed;
+        }
+    }
+}

@@ -1,0 +1,49 @@
+package io.vacancy.jdbc.internal.archive;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.type.TypeReference;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vacancy.archive.ArchivedColumn;
+import java.util.List;
+
+/** Columns of an image as JSON: a list of pairs of name and type. */
+final class ArchivedColumns {
+
+    private static final ObjectMapper MAPPER = new ObjectMapper();
+
+    private ArchivedColumns() {}
+
+    static String written(List<ArchivedColumn> columns) {
+        return json(columns.stream()
+                .map(column -> List.of(column.name(), column.declared()))
+                .toList());
+    }
+
+    static List<ArchivedColumn> read(String json) {
+        try {
+            return MAPPER.readValue(json, new TypeReference<List<List<String>>>() {}).stream()
+                    .map(pair -> new ArchivedColumn(pair.get(0), pair.get(1)))
+                    .toList();
+        } catch (JsonProcessingException broken) {
+            throw new IllegalStateException("the columns of an image are kept in no form that is known", broken);
+        }
+    }
+
+    /** A list of texts. */
+    static String json(List<?> texts) {
+        try {
+            return MAPPER.writeValueAsString(texts);
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    /** The list of texts again. */
+    static List<String> texts(String json) {
+        try {
+            return MAPPER.readValue(json, new TypeReference<List<String>>() {});
+        } catch (JsonProcessingException broken) {
+            throw new IllegalStateException("a key is kept in no form that is known", broken);
+        }
+    }
+}

@@ -1,0 +1,88 @@
+package io.vacancy.jdbc.internal.archive;
+
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.Hold;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.jdbc.internal.schema.SchemaCache;
+import io.vacancy.jdbc.internal.tables.OwnTableTransactions;
+import io.vacancy.json.JsonReader;
+import io.vacancy.outcome.Receipt;
+import io.vacancy.spi.ArchiveStore;
+import io.vacancy.trail.TrailEntry;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** Receipts and images in the user's own database. */
+public final class JdbcArchive implements ArchiveStore {
+
+    private final SchemaCache catalog;
+    private final OwnTableTransactions transactions;
+
+    public JdbcArchive(SchemaCache catalog, OwnTableTransactions transactions) {
+        this.catalog = catalog;
+        this.transactions = transactions;
+    }
+
+    @Override
+    public boolean ready() {
+        return catalog.place().ready();
+    }
+
+    @Override
+    public List<String> setUp() {
+        catalog.refresh();
+        List<String> statements = script();
+        if (!statements.isEmpty()) {
+            catalog.run(statements);
+        }
+        return statements;
+    }
+
+    @Override
+    public List<String> script() {
+        return catalog.place().script();
+    }
+
+    @Override
+    public Stream<ArchivedRows> archived(ArchiveQuery query) {
+        ArchiveTables place = catalog.place();
+        return transactions.streaming(session -> place.archived(session, catalog.schema(), query));
+    }
+
+    @Override
+    public List<String> documents(ReceiptId id) {
+        return transactions.looking(session -> catalog.place().documents(session, id));
+    }
+
+    @Override
+    public List<Receipt> receiptParts(ReceiptId id) {
+        JsonReader reader = new JsonReader(catalog.schema());
+        return documents(id).stream().map(reader::receipt).toList();
+    }
+
+    @Override
+    public @Nullable UsedKey used(String requestId) {
+        Optional<UsedKey> used = transactions.looking(
+                session -> Optional.ofNullable(catalog.place().used(session, requestId)));
+        return used.orElse(null);
+    }
+
+    @Override
+    public List<Hold> holds() {
+        return transactions.looking(session -> catalog.place().holds(session));
+    }
+
+    @Override
+    public Hold place(Hold hold, Instant now, TrailEntry entry) {
+        return transactions.writing(session -> catalog.place().place(session, hold, now, entry));
+    }
+
+    @Override
+    public boolean release(long number, String by, Instant now, TrailEntry entry) {
+        return transactions.writing(session -> catalog.place().release(session, number, by, now, entry));
+    }
+}

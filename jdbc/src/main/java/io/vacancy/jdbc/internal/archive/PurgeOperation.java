@@ -1,0 +1,290 @@
+package io.vacancy.jdbc.internal.archive;
+
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.Hold;
+import io.vacancy.jdbc.OwnTables;
+import io.vacancy.jdbc.internal.archive.ArchiveReader.Line;
+import io.vacancy.jdbc.internal.operation.RowsToArchive;
+import io.vacancy.jdbc.internal.operation.StoreOperation;
+import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.traversal.ConditionCompiler;
+import io.vacancy.jdbc.internal.traversal.HeldRows;
+import io.vacancy.jdbc.internal.traversal.Keys;
+import io.vacancy.jdbc.internal.traversal.Rows;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.listener.Progress.Step;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Impact;
+import io.vacancy.preview.RowSample;
+import io.vacancy.preview.SkipReason;
+import io.vacancy.request.OperationKind;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.AffectedKeys;
+import io.vacancy.spi.Fingerprint;
+import io.vacancy.spi.plan.ArchiveSelection;
+import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.Target;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** Images go for good: of whole lines, or of selected rows of one table. What is held stays. */
+public final class PurgeOperation implements StoreOperation {
+
+    private static final int SAMPLE = 3;
+
+    private final Session session;
+    private final Dialect dialect;
+    private final OwnTables tables;
+    private final ExecutionPlan deletion;
+    private final Schema schema;
+    private final Table root;
+    private final List<Line> lines = new ArrayList<>();
+    private final Map<TableName, StagingTable> stages = new LinkedHashMap<>();
+    private final List<Blocker> blockers = new ArrayList<>();
+    private final List<SkipReason> skippedBy = new ArrayList<>();
+    private long skipped;
+
+    public PurgeOperation(Session session, OwnTables tables, ExecutionPlan deletion, ArchiveSelection images) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.tables = tables;
+        this.deletion = deletion;
+        this.schema = deletion.program().schema();
+        this.root = schema.table(deletion.program().root());
+        session.pace().begin(Step.FINDING, null);
+        ArchiveQuery query = ArchiveQuery.all().withUsed().receipts(images.receipts());
+        ArchiveQuery due = images.dueAt() == null ? query : query.dueAt(images.dueAt());
+        ConditionCompiler terms = new ConditionCompiler(session, schema, deletion.scopes(), deletion.now());
+        Sql selected = ArchiveFilter.of(deletion, root, dialect, terms);
+        List<Line> found = new ArchiveReader(session, tables, schema).list(due);
+        Target target = deletion.target();
+        boolean everyRow = target.keys() == null
+                && target.which() == null
+                && !images.receipts().isEmpty();
+        boolean whole = everyRow
+                && found.stream()
+                        .anyMatch(line ->
+                                line.kept().line() == 0 && line.kept().table().equals(root.name()));
+        found.stream()
+                .filter(line -> line.kept().there() > 0)
+                .filter(line -> whole || line.kept().table().equals(root.name()))
+                .filter(this::free)
+                .forEach(lines::add);
+        if (selected != null) {
+            lines.removeIf(line -> line.kept().links());
+            stage(root, selected);
+        }
+        heldRows();
+    }
+
+    /** Whether no hold is on all of a line. */
+    private boolean free(Line line) {
+        if (!line.kept().held()) {
+            return true;
+        }
+        Hold hold = deletion.holds().stream()
+                .filter(each -> line.kept().receipt().equals(each.receipt())
+                        || (each.key().isEmpty()
+                                && line.kept().table().toString().equals(each.table())))
+                .findFirst()
+                .orElseThrow();
+        stays(line.kept().table(), line.kept().there(), HeldRows.reason(hold), List.of());
+        return false;
+    }
+
+    private void stays(TableName table, long rows, String reason, List<Row> sample) {
+        if (deletion.skipping()) {
+            skipped += rows;
+            skippedBy.add(new SkipReason(null, rows, reason, sample));
+        } else {
+            blockers.add(new Blocker(table, null, rows, reason, sample, List.of()));
+        }
+    }
+
+    private StagingTable stage(Table table, @Nullable Sql which) {
+        StagingTable stage = StagingTable.ofRows(session, tables, table, false, false);
+        stages.put(table.name(), stage);
+        List<Line> own = lines.stream()
+                .filter(line -> !line.kept().links() && line.kept().table().equals(table.name()))
+                .toList();
+        if (!own.isEmpty()) {
+            stage.fill(own, 0, which);
+        }
+        return stage;
+    }
+
+    /** A hold on one row keeps its images. */
+    private void heldRows() {
+        for (Hold hold : deletion.holds()) {
+            Table table = hold.key().isEmpty() ? null : known(String.valueOf(hold.table()));
+            if (table == null
+                    || lines.stream().noneMatch(line -> line.kept().table().equals(table.name()))) {
+                continue;
+            }
+            StagingTable staged = stages.get(table.name());
+            StagingTable stage = staged == null ? stage(table, null) : staged;
+            Sql which = HeldRows.which(hold, table, dialect, "t");
+            StatementContext context = stage.context("looking for held images of");
+            long rows = session.number(
+                    Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE ").add(which), context);
+            if (rows > 0) {
+                List<Row> sample = new Rows(session, table, stage.name()).first(SAMPLE, which, context);
+                stays(table.name(), rows, HeldRows.reason(hold), sample);
+                stage.leaveOut(which);
+            }
+        }
+    }
+
+    private @Nullable Table known(String name) {
+        return schema.tables().stream()
+                .filter(table -> table.toString().equals(name))
+                .findFirst()
+                .orElse(null);
+    }
+
+    @Override
+    public Impact impact() {
+        Fingerprint fingerprint = new Fingerprint(OperationKind.PURGE, false);
+        Map<TableName, Long> counts = new LinkedHashMap<>();
+        counts.put(root.name(), 0L);
+        for (Line line : lines) {
+            TableName table = line.kept().table();
+            if (stages.get(table) == null || line.kept().links()) {
+                counts.merge(table, line.kept().there(), Long::sum);
+                List<Long> which = List.of(
+                        line.receiptNo(), (long) line.kept().line(), line.kept().there());
+                fingerprint.effect(Action.PURGE, table, which, null);
+            }
+        }
+        stages.forEach((table, stage) -> {
+            counts.merge(table, stage.size(), Long::sum);
+            if (deletion.shown()) {
+                session.forEach(
+                        Sql.of("SELECT " + StagingTable.IMAGE + " FROM " + stage.name()),
+                        stage.context("reading images of"),
+                        row -> fingerprint.effect(Action.PURGE, table, List.of(row.getLong(1)), null));
+            }
+        });
+        counts.values().removeIf(count -> count == 0);
+        List<Effect> effects = new ArrayList<>();
+        counts.forEach((table, count) -> {
+            StagingTable stage = stages.get(table);
+            List<Row> sample = stage == null
+                    ? List.of()
+                    : new Rows(session, stage.table(), stage.name())
+                            .first(SAMPLE, Sql.of("1 = 1"), stage.context("reading images of"));
+            effects.add(new Effect(table, Action.PURGE, null, null, count, sample));
+        });
+        long all = counts.values().stream().mapToLong(Long::longValue).sum();
+        return new Impact(
+                List.of(),
+                effects,
+                blockers,
+                skipped == 0 ? RowSample.NONE : new RowSample(skipped, List.of()),
+                skippedBy,
+                RowSample.NONE,
+                all == 0 ? Map.of() : Map.of(Action.PURGE, all),
+                Map.of(),
+                List.of(),
+                deletion.shown() ? fingerprint.shown() : "");
+    }
+
+    @Override
+    public List<RowsToArchive> rowsToArchive() {
+        return List.of();
+    }
+
+    @Override
+    public List<AffectedKeys> affectedKeys(int most) {
+        List<AffectedKeys> touched = new ArrayList<>();
+        for (TableName name :
+                lines.stream().map(line -> line.kept().table()).distinct().toList()) {
+            Table table = known(name.toString());
+            if (table != null) {
+                StagingTable staged = stages.get(name);
+                StagingTable stage = staged == null ? someOf(table, most) : staged;
+                touched.add(new AffectedKeys(
+                        name, Action.PURGE, null, Keys.first(session, table, stage.name(), Sql.of("1 = 1"), most)));
+            }
+        }
+        return touched;
+    }
+
+    /** What of whole lines the trail is told. */
+    private StagingTable someOf(Table table, int most) {
+        StagingTable some = StagingTable.ofRows(session, tables, table, false, false);
+        List<Line> own = lines.stream()
+                .filter(line -> !line.kept().links() && line.kept().table().equals(table.name()))
+                .toList();
+        long missing = most;
+        for (Line line : own) {
+            if (missing > 0) {
+                missing -= some.fillFirst(line, missing);
+            }
+        }
+        return some;
+    }
+
+    @Override
+    public Stream<Row> rows() {
+        StagingTable stage = stages.get(root.name());
+        if (stage == null) {
+            stage = stage(root, null);
+        }
+        return new Rows(session, root, stage.name()).stream(Sql.of("1 = 1"), stage.context("reading images of"));
+    }
+
+    @Override
+    public void run(Impact found) {
+        session.pace().begin(Step.REMOVING, found.going());
+        Map<TableName, Long> gone = new HashMap<>();
+        for (Line line : lines) {
+            TableName table = line.kept().table();
+            session.pace().at(table);
+            long removed = purge(line, line.kept().links() ? null : stages.get(table));
+            session.pace().did(table, removed);
+            gone.merge(table, removed, Long::sum);
+        }
+        for (Effect effect : found.effects()) {
+            long removed = gone.getOrDefault(effect.table(), 0L);
+            if (removed != effect.rows()) {
+                throw new ConcurrentChangeException("Of " + effect.rows() + " images of " + effect.table() + ", "
+                        + removed + " were still there when they were to go.");
+            }
+        }
+    }
+
+    private long purge(Line line, @Nullable StagingTable stage) {
+        StatementContext context =
+                StatementContext.of("removing images of", line.kept().table());
+        String which = " WHERE receipt_no = " + line.receiptNo() + " AND line = "
+                + line.kept().line();
+        String some =
+                stage == null ? "" : " AND row_no IN (SELECT " + StagingTable.IMAGE + " FROM " + stage.name() + ")";
+        String image = dialect.table(tables.table("image"));
+        // A line that is back as a whole says so itself; else its images do.
+        long restorable = line.kept().left() == 0 || line.kept().there() == 0
+                ? 0
+                : session.number(
+                        Sql.of("SELECT COUNT(*) FROM " + image + which + " AND back_no IS NULL" + some), context);
+        long removed = session.update(Sql.of("DELETE FROM " + image + which + some), context);
+        session.update(
+                Sql.of("UPDATE " + dialect.table(tables.table("line")) + " SET rows_there = rows_there - " + removed
+                        + ", rows_left = rows_left - " + restorable + which),
+                context);
+        return removed;
+    }
+}

@@ -1,0 +1,265 @@
+package io.vacancy.jdbc.internal.archive;
+
+import io.vacancy.archive.ArchivedColumn;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.traversal.CyclePlan;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.DeleteOrder;
+import io.vacancy.spi.plan.DeleteStep;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** Adds staged rows to their tables, parents before children, in the order of removal turned round. */
+final class StagedRowInserter {
+
+    private final Session session;
+    private final Dialect dialect;
+    private final Schema schema;
+    private final Map<TableName, StagingTable> rows;
+    private final List<String> afterwards = new ArrayList<>();
+
+    StagedRowInserter(Session session, Schema schema, Map<TableName, StagingTable> rows) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.schema = schema;
+        this.rows = rows;
+    }
+
+    void run() {
+        lockParents();
+        List<DeleteStep> order = new ArrayList<>(new DeleteOrder(schema).steps(rows.keySet()));
+        Collections.reverse(order);
+        for (DeleteStep removal : order) {
+            CyclePlan circle = CyclePlan.of(removal, schema, dialect);
+            add(circle);
+        }
+        for (StagingTable stage : rows.values()) {
+            stage.table().columns().stream().filter(Column::identity).forEach(column -> advance(stage, column));
+        }
+    }
+
+    /** What is to be run once all of it is committed. */
+    List<String> afterwards() {
+        return afterwards;
+    }
+
+    /** Where a foreign key does not keep others from removing a parent that is about to get a child. */
+    private void lockParents() {
+        if (dialect.parentsLockOutChildren() || dialect.forUpdate().isEmpty()) {
+            return;
+        }
+        for (StagingTable stage : rows.values()) {
+            for (Relation relation : schema.relationsFrom(stage.table().name())) {
+                session.forEach(
+                        Sql.of("SELECT 1 FROM " + dialect.table(relation.parent()) + " p WHERE EXISTS (SELECT 1 FROM "
+                                + stage.name() + " t WHERE " + dialect.joined(relation, "p", "t") + ")"
+                                + dialect.forUpdate()),
+                        StatementContext.of("locking parents in", relation.parent(), relation.name()),
+                        row -> {});
+            }
+        }
+    }
+
+    private void add(CyclePlan circle) {
+        List<TableName> parentsFirst = new ArrayList<>(circle.order());
+        Collections.reverse(parentsFirst);
+        List<TableName> affected = parentsFirst.stream()
+                .filter(rows::containsKey)
+                .filter(table -> stage(table).size() > 0)
+                .toList();
+        List<Relation> cut = circle.cut().stream()
+                .filter(relation -> affected.contains(relation.child()))
+                .toList();
+        if (!circle.closed() || affected.isEmpty()) {
+            affected.forEach(table -> {
+                for (Sql insert : insertions(stage(table), left(cut, table))) {
+                    session.update(insert, context(table));
+                }
+            });
+        } else {
+            closed(affected, cut);
+        }
+        cut.forEach(this::link);
+        affected.forEach(this::expect);
+    }
+
+    private void closed(List<TableName> affected, List<Relation> cut) {
+        List<Sql> insertions = affected.stream()
+                .flatMap(table -> insertions(stage(table), left(cut, table)).stream())
+                .toList();
+        TableName first = affected.get(0);
+        switch (dialect.closedCircle()) {
+            case DEFERRED -> {
+                session.update(Sql.of(dialect.deferChecks()), StatementContext.of("putting off checks on", first));
+                insertions.forEach(insert -> session.update(insert, context(first)));
+            }
+            case TOGETHER -> {
+                Sql together = new Sql();
+                for (int i = 0; i < insertions.size() - 1; i++) {
+                    together.add((i == 0 ? "WITH " : ", ") + "circle" + i + " AS (")
+                            .add(insertions.get(i))
+                            .add(")");
+                }
+                session.update(together.add(" ").add(insertions.get(insertions.size() - 1)), context(first));
+            }
+            case UNCHECKED ->
+                insertions.forEach(
+                        insert -> session.update(Sql.of(dialect.unchecked("")).add(insert), context(first)));
+            case LEAVES_FIRST -> affected.forEach(table -> rootsFirst(stage(table), left(cut, table)));
+        }
+    }
+
+    /** Again and again those rows whose parents are there. */
+    private void rootsFirst(StagingTable stage, Set<String> without) {
+        Table table = stage.table();
+        Sql ready = Sql.of(
+                "NOT EXISTS (SELECT 1 FROM " + dialect.table(table.name()) + " o WHERE " + stage.same("o", "t") + ")");
+        for (Relation relation : schema.relationsFrom(table.name())) {
+            if (relation.toItself() && relation.enforced()) {
+                String itself = relation.childColumns().stream()
+                        .map(column -> "t." + dialect.quote(column) + " = t."
+                                + dialect.quote(relation.parentColumns()
+                                        .get(relation.childColumns().indexOf(column))))
+                        .collect(Collectors.joining(" AND "));
+                ready.add(" AND ((" + itself + ") OR EXISTS (SELECT 1 FROM " + dialect.table(table.name()) + " p WHERE "
+                        + dialect.joined(relation, "p", "t") + "))");
+            }
+        }
+        long added = 1;
+        while (added > 0) {
+            added = 0;
+            for (Sql insert : insertions(stage, without)) {
+                added += session.update(insert.add(" AND ").add(ready), context(table.name()));
+            }
+        }
+    }
+
+    private StagingTable stage(TableName table) {
+        StagingTable stage = rows.get(table);
+        if (stage == null) {
+            throw new IllegalStateException("nothing of " + table + " is restored");
+        }
+        return stage;
+    }
+
+    /** The columns of links that are put in once all rows are there. */
+    private Set<String> left(List<Relation> cut, TableName table) {
+        Set<String> columns = new LinkedHashSet<>();
+        cut.stream()
+                .filter(relation -> relation.child().equals(table))
+                .forEach(relation -> columns.addAll(nullable(relation)));
+        return columns;
+    }
+
+    private List<String> nullable(Relation relation) {
+        Table child = schema.table(relation.child());
+        return relation.childColumns().stream()
+                .filter(column -> child.column(column).nullable())
+                .toList();
+    }
+
+    /** A statement for the lines of each layout, since a column that was not there then gets what it gets by default. */
+    private List<Sql> insertions(StagingTable stage, Set<String> without) {
+        List<Sql> insertions = new ArrayList<>();
+        for (List<ArchivedRows> layout : stage.layouts()) {
+            List<String> kept =
+                    layout.get(0).columns().stream().map(ArchivedColumn::name).toList();
+            List<String> columns = stage.table().columns().stream()
+                    .filter(column -> !column.generated() && kept.contains(column.name()))
+                    .map(Column::name)
+                    .filter(column -> !without.contains(column))
+                    .map(dialect::quote)
+                    .toList();
+            String lines = stage.layouts().size() == 1
+                    ? "1 = 1"
+                    : layout.stream()
+                            .map(line -> "(t." + StagingTable.LINE + " = " + line.line() + " AND t."
+                                    + StagingTable.RECEIPT + " = " + stage.receiptNo(line) + ")")
+                            .collect(Collectors.joining(" OR ", "(", ")"));
+            String selected = columns.stream().map(column -> "t." + column).collect(Collectors.joining(", "));
+            insertions.add(Sql.of("INSERT INTO " + dialect.table(stage.table().name()) + " ("
+                    + String.join(", ", columns) + ")" + dialect.overriding(stage.table()) + " SELECT " + selected
+                    + " FROM " + stage.name() + " t WHERE " + lines));
+        }
+        return insertions;
+    }
+
+    /** Puts the links in that were left out while rows were added. */
+    private void link(Relation relation) {
+        StagingTable stage = stage(relation.child());
+        List<String> columns = nullable(relation);
+        update(stage, columns, columns, " AND s." + dialect.quote(columns.get(0)) + " IS NOT NULL");
+    }
+
+    /** Puts back what a link held. */
+    void putBack(LinkRestore link) {
+        long expected = link.stage().size();
+        List<String> old = link.columns().stream()
+                .map(column -> ArchivedColumn.OLD + column)
+                .toList();
+        long changed = expected == 0 ? 0 : update(link.stage(), link.columns(), old, "");
+        if (changed != expected) {
+            throw new ConcurrentChangeException("Of " + expected + " rows of "
+                    + link.stage().table() + " whose link would be put back, " + changed + " were still there.");
+        }
+    }
+
+    private long update(StagingTable stage, List<String> columns, List<String> from, String further) {
+        TableName table = stage.table().name();
+        Sql update = Sql.of("UPDATE " + dialect.table(table) + " AS t SET ");
+        for (int i = 0; i < columns.size(); i++) {
+            update.add((i == 0 ? "" : ", ") + dialect.quote(columns.get(i)) + " = (SELECT s."
+                    + dialect.quote(from.get(i)) + " FROM " + stage.name() + " s WHERE " + stage.same("s", "t") + ")");
+        }
+        update.add(" WHERE EXISTS (SELECT 1 FROM " + stage.name() + " s WHERE " + stage.same("s", "t") + further + ")");
+        return session.update(update, StatementContext.of("putting links back in", table));
+    }
+
+    private void expect(TableName table) {
+        StagingTable stage = stage(table);
+        if (stage.key().isEmpty()) {
+            return;
+        }
+        long missing = session.number(
+                Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE NOT EXISTS (SELECT 1 FROM "
+                        + dialect.table(table) + " o WHERE " + stage.same("o", "t") + ")"),
+                StatementContext.of("counting what is back in", table));
+        if (missing > 0) {
+            throw new ConcurrentChangeException(
+                    missing + " rows of " + table + " were to be restored and are not there.");
+        }
+        session.pace().did(table, stage.size());
+    }
+
+    private void advance(StagingTable stage, Column column) {
+        String advance = dialect.advance(stage.table().name(), column);
+        if (advance != null) {
+            session.forEach(
+                    Sql.of(advance),
+                    StatementContext.of("counting on in", stage.table().name()),
+                    row -> {
+                        if (row.getObject(1) instanceof String statement) {
+                            afterwards.add(statement);
+                        }
+                    });
+        }
+    }
+
+    private static StatementContext context(TableName table) {
+        return StatementContext.of("adding rows to", table);
+    }
+}

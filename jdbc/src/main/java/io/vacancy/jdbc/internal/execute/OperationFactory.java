@@ -1,0 +1,87 @@
+package io.vacancy.jdbc.internal.execute;
+
+import io.vacancy.failure.NotSetUpException;
+import io.vacancy.jdbc.OwnTables;
+import io.vacancy.jdbc.internal.archive.ArchiveRestoreOperation;
+import io.vacancy.jdbc.internal.archive.ArchiveTables;
+import io.vacancy.jdbc.internal.archive.ArchiveWriter;
+import io.vacancy.jdbc.internal.archive.PurgeOperation;
+import io.vacancy.jdbc.internal.operation.CascadeOperation;
+import io.vacancy.jdbc.internal.operation.CompositeOperation;
+import io.vacancy.jdbc.internal.operation.SetNullOperation;
+import io.vacancy.jdbc.internal.operation.StoreOperation;
+import io.vacancy.jdbc.internal.operation.TruncateOperation;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.schema.Relation;
+import io.vacancy.spi.plan.ArchiveSelection;
+import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.PlannedOperation;
+import java.util.function.LongSupplier;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Makes what a plan's operation is done by; the only place that tells operations apart.
+ *
+ * @param lock whether the rows found are to be locked until the transaction ends
+ * @param writer by which the archive is written; null where nothing is
+ */
+public record OperationFactory(
+        Session session,
+        ArchiveTables place,
+        ExecutionPlan plan,
+        boolean lock,
+        @Nullable ArchiveWriter writer) implements PlannedOperation.Handler<StoreOperation> {
+
+    public StoreOperation operation() {
+        return plan.operation().handledBy(this);
+    }
+
+    @Override
+    public StoreOperation cascade() {
+        return new CascadeOperation(session, plan, lock);
+    }
+
+    @Override
+    public StoreOperation truncate() {
+        return new TruncateOperation(session, plan, lock);
+    }
+
+    @Override
+    public StoreOperation unlink(Relation relation) {
+        return new SetNullOperation(session, plan, relation, lock);
+    }
+
+    @Override
+    public StoreOperation restoreArchived(ArchiveSelection from) {
+        return restore(from, false);
+    }
+
+    @Override
+    public StoreOperation restoreMarkedAndArchived(ArchiveSelection from) {
+        return new CompositeOperation(cascade(), restore(from, true));
+    }
+
+    private StoreOperation restore(ArchiveSelection from, boolean everything) {
+        if (from.saved() == null) {
+            wantsOwnTables();
+        }
+        LongSupplier receipt = () -> writer == null ? 0 : writer.receiptNo();
+        return new ArchiveRestoreOperation(session, tables(), plan, from, everything, lock, receipt);
+    }
+
+    @Override
+    public StoreOperation purge(ArchiveSelection which) {
+        wantsOwnTables();
+        return new PurgeOperation(session, tables(), plan, which);
+    }
+
+    private OwnTables tables() {
+        return place.tables();
+    }
+
+    private void wantsOwnTables() {
+        if (!place.ready()) {
+            throw new NotSetUpException();
+        }
+    }
+}

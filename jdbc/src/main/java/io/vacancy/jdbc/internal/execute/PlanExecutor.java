@@ -1,0 +1,244 @@
+package io.vacancy.jdbc.internal.execute;
+
+import io.vacancy.archive.SaveTarget;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.StoreException;
+import io.vacancy.jdbc.internal.archive.ArchiveTables;
+import io.vacancy.jdbc.internal.archive.ArchiveWriter;
+import io.vacancy.jdbc.internal.archive.RowExporter;
+import io.vacancy.jdbc.internal.operation.StoreOperation;
+import io.vacancy.jdbc.internal.schema.SchemaCache;
+import io.vacancy.jdbc.internal.session.CommitUnknownException;
+import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
+import io.vacancy.jdbc.internal.session.LockConflictException;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.session.Transaction;
+import io.vacancy.jdbc.internal.session.Transactions;
+import io.vacancy.jdbc.internal.trail.TrailWriter;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.listener.RowHandler;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Impact;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.AffectedKeys;
+import io.vacancy.spi.Store;
+import io.vacancy.spi.Store.Ending;
+import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.RelationStep;
+import io.vacancy.trail.TrailEntry;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** Carries out one plan: in one transaction, tried again after a deadlock, and told truly after the commit. */
+public final class PlanExecutor {
+
+    public static final int ATTEMPTS = 3;
+
+    private final Dialect dialect;
+    private final SchemaCache schema;
+    private final Transactions transactions;
+    private final int keysInMemory;
+    private final ExecutionPlan plan;
+    private final Store.ExecutionCallback callback;
+
+    public PlanExecutor(
+            Dialect dialect,
+            SchemaCache schema,
+            Transactions transactions,
+            int keysInMemory,
+            ExecutionPlan plan,
+            Store.ExecutionCallback callback) {
+        this.dialect = dialect;
+        this.schema = schema;
+        this.transactions = transactions;
+        this.keysInMemory = keysInMemory;
+        this.plan = plan;
+        this.callback = callback;
+    }
+
+    /** What one attempt came to, as far as it goes. */
+    private static final class Attempt {
+
+        private @Nullable Impact found;
+        private @Nullable ArchiveWriter writer;
+    }
+
+    public Ending execute() {
+        for (int attempt = 1; ; attempt++) {
+            Attempt made = new Attempt();
+            Transaction transaction;
+            try {
+                transaction = transactions.begin(keysInMemory, callback, dialect.isolationForRemoving());
+            } catch (LockConflictException busy) {
+                return new Ending.Stopped(new Outcome.Busy(busy.table(), busy.detail()));
+            }
+            Ending ending;
+            try (transaction) {
+                ending = execute(transaction, made);
+            } catch (LockConflictException busy) {
+                if (!busy.deadlock() || !transaction.mayBeRepeated() || attempt == ATTEMPTS) {
+                    return new Ending.Stopped(new Outcome.Busy(busy.table(), busy.detail()));
+                }
+                callback.retrying(attempt + 1, busy.detail());
+                continue;
+            } catch (StoreException failed) {
+                // Closing has rolled it back, or gone back to the savepoint; a lost connection is rolled back by the
+                // database, since no commit was sent.
+                throw failed.nothingChanged();
+            } catch (ConcurrentChangeException changed) {
+                return new Ending.ConcurrentChange(String.valueOf(changed.getMessage()));
+            } catch (CommitUnknownException unknown) {
+                ending = settled(made, attempt, unknown);
+                if (ending == null) {
+                    callback.retrying(attempt + 1, "the connection was lost before anything was committed");
+                    continue;
+                }
+            }
+            return ending instanceof Ending.Committed committed ? warned(committed, transaction) : ending;
+        }
+    }
+
+    /** What fails after the commit cannot change what was done. */
+    private static Ending warned(Ending.Committed committed, Transaction transaction) {
+        List<String> warnings = new ArrayList<>(committed.warnings());
+        warnings.addAll(transaction.warnings());
+        return new Ending.Committed(committed.found(), warnings);
+    }
+
+    /** Finds out what became of a commit; null where it is known not to have happened, and another attempt is left. */
+    private @Nullable Ending settled(Attempt made, int attempt, CommitUnknownException unknown) {
+        Impact found = made.found;
+        if (made.writer == null || found == null) {
+            return new Ending.InDoubt(
+                    "This database has no receipts to look it up by, so look at the rows themselves before trying again: "
+                            + unknown.getMessage());
+        }
+        CommitProbe probe = new CommitProbe(dialect, schema, transactions, plan, made.writer.part());
+        return switch (probe.result()) {
+            case COMMITTED ->
+                new Ending.Committed(
+                        found,
+                        List.of("Committed, but the connection was lost on the answer: " + unknown.getMessage()));
+            case UNKNOWN ->
+                new Ending.InDoubt("Look for the receipt "
+                        + plan.archivePolicy().receipt() + " before trying again: " + unknown.getMessage());
+            case ROLLED_BACK -> {
+                if (attempt < ATTEMPTS) {
+                    yield null;
+                }
+                throw new StoreException(
+                        "The connection was lost " + ATTEMPTS + " times while committing: " + unknown.getMessage()
+                                + " Nothing was changed.",
+                        "See what ends connections to this database, then try again.",
+                        "committing",
+                        plan.program().root().toString(),
+                        null,
+                        unknown.getCause());
+            }
+        };
+    }
+
+    private Ending execute(Transaction transaction, Attempt made) {
+        TableName root = plan.program().root();
+        Session session = transaction.session();
+        transaction.limitWaiting(plan.lockTimeout());
+        String lock = dialect.lockWhole(root);
+        if (lock != null) {
+            session.update(Sql.of(lock), StatementContext.of("locking", root));
+        }
+        if (schema.outdated(session)) {
+            return new Ending.Outdated();
+        }
+        refuseStaleSnapshot(transaction);
+        ArchiveTables place = schema.place();
+        ExecutionPlan placed = place.placed(plan, session);
+        ArchiveWriter writer =
+                place.ready() ? new ArchiveWriter(session, place.tables(), placed.archivePolicy()) : null;
+        if (writer != null && !writer.claim(plan.key())) {
+            return new Ending.KeyUsed();
+        }
+        StoreOperation operation = operation(session, place, placed, writer);
+        Impact looked = operation.impact();
+        Impact found = looked.archived(operation.archives(placed));
+        Outcome objection = callback.objection(found);
+        if (objection != null) {
+            return new Ending.Stopped(whole(session, place, placed, objection));
+        }
+        handOver(operation::rows);
+        int told = writer == null ? 0 : callback.keysTold();
+        List<AffectedKeys> affected = told == 0 ? List.of() : operation.affectedKeys(told);
+        SaveTarget target = callback.saveTarget();
+        if (target != null) {
+            new RowExporter(session, placed.archivePolicy()).copy(operation.rowsToArchive(), target);
+        }
+        if (writer != null) {
+            writer.begin(callback.receipt(found));
+            writer.archive(operation.rowsToArchive());
+        }
+        operation.run(found);
+        if (!placed.shown()) {
+            found = operation.afterwards(found);
+            objection = callback.objection(found);
+            if (objection != null) {
+                return new Ending.Stopped(objection);
+            }
+        }
+        if (writer != null) {
+            writer.end(callback.receipt(found));
+            TrailEntry entry = callback.entry(found, affected, writer.part());
+            if (entry != null) {
+                new TrailWriter(session, place.tables()).write(entry, callback.outbox());
+            }
+        }
+        made.found = found;
+        made.writer = writer;
+        transaction.finish(root);
+        transaction.afterCommit(operation.afterCommit());
+        return new Ending.Committed(found, List.of());
+    }
+
+    private static StoreOperation operation(
+            Session session, ArchiveTables place, ExecutionPlan plan, @Nullable ArchiveWriter writer) {
+        return new OperationFactory(session, place, plan, true, writer).operation();
+    }
+
+    private void handOver(Supplier<Stream<Row>> selected) {
+        RowHandler handler = callback.rowHandler();
+        if (handler != null) {
+            handler.begin();
+            try (Stream<Row> rows = selected.get()) {
+                rows.forEachOrdered(handler::take);
+            }
+        }
+    }
+
+    /** An enforced foreign key holds whatever a transaction still sees; nothing else does. */
+    private void refuseStaleSnapshot(Transaction transaction) {
+        for (RelationStep branch : plan.program().branches()) {
+            Relation relation = branch.relation();
+            if ((!relation.enforced() || !dialect.parentsLockOutChildren()) && transaction.mayReadStaleRows()) {
+                throw new MisuseException(
+                        "The transaction may see rows as they were before the locks, and on " + relation
+                                + " no foreign key of " + dialect.name() + " holds against what it does not see.",
+                        "Use READ COMMITTED for this transaction, or let Vacancy use a connection of its own.");
+            }
+        }
+    }
+
+    /** What stands against it is shown whole, also where nobody would have been shown what was done. */
+    private Outcome whole(Session session, ArchiveTables place, ExecutionPlan placed, Outcome objection) {
+        if (placed.shown()) {
+            return objection;
+        }
+        Outcome shown = callback.objection(
+                operation(session, place, placed.toBeShown(), null).impact());
+        return shown == null ? objection : shown;
+    }
+}

@@ -1,0 +1,333 @@
+package io.vacancy.jdbc.internal.operation;
+
+import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.traversal.CyclePlan;
+import io.vacancy.jdbc.internal.traversal.KeySet;
+import io.vacancy.jdbc.internal.traversal.NewValue;
+import io.vacancy.jdbc.internal.traversal.RelationTraversal;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.listener.Progress.Step;
+import io.vacancy.rules.Assignment;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.ColumnWrites;
+import io.vacancy.spi.plan.DeleteStep;
+import io.vacancy.spi.plan.RelationStep;
+import io.vacancy.spi.plan.Replacement;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/**
+ * Carries out what a walk found: changes first, then removals, children before parents. Each statement
+ * must affect exactly the rows that were found, else everything is given up.
+ */
+public final class DeleteExecutor {
+
+    /** How many rows one statement removes where somebody looks on. */
+    private static final long ROWS_AT_ONCE = 50_000;
+
+    private final Session session;
+    private final Dialect dialect;
+    private final RelationTraversal walk;
+
+    public DeleteExecutor(Session session, RelationTraversal walk) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.walk = walk;
+    }
+
+    /** @throws ConcurrentChangeException if other rows were affected than those that were found */
+    public void run() {
+        session.pace().begin(Step.CHANGING, null);
+        walk.writes().parents().forEach(this::stamp);
+        walk.changed().forEach(this::change);
+        session.pace().begin(Step.REMOVING, walk.shown() ? all() : null);
+        succeed();
+        walk.writes().marks().forEach(this::mark);
+        for (DeleteStep removal : walk.program().removals()) {
+            if (removal.circle().isEmpty()) {
+                removal.tables().forEach(this::remove);
+            } else {
+                remove(CyclePlan.of(removal, walk.schema(), dialect));
+            }
+        }
+    }
+
+    private long all() {
+        return walk.program().tables().stream()
+                .mapToLong(table -> walk.rowsToDelete(table).size())
+                .sum();
+    }
+
+    /**
+     * Where no lock keeps others from adding child rows of what goes, a last look before a parent goes tells
+     * whether somebody did. Otherwise such a row would be orphaned, or taken by the engine's own action.
+     */
+    private void lookForLatecomers(TableName parent) {
+        for (RelationStep branch : walk.program().branches()) {
+            Relation relation = branch.relation();
+            boolean unprotected = !relation.enforced() || !dialect.parentsLockOutChildren();
+            if (!relation.parent().equals(parent) || !unprotected) {
+                continue;
+            }
+            Sql late = Sql.of("SELECT COUNT(*) FROM " + dialect.table(relation.child()) + " t WHERE ")
+                    .add(walk.outside(branch));
+            StatementContext context =
+                    StatementContext.of("looking for new rows in", relation.child(), relation.name());
+            if (session.number(late, context) > 0) {
+                throw new ConcurrentChangeException("Somebody is adding rows to " + relation.child()
+                        + " that refer, through " + relation + ", to rows that were to go.");
+            }
+        }
+    }
+
+    private void remove(CyclePlan circle) {
+        List<TableName> affected = circle.order().stream()
+                .filter(table -> walk.rowsToDelete(table).size() > 0)
+                .toList();
+        for (Relation relation : circle.cut()) {
+            if (affected.contains(relation.child())) {
+                cut(relation);
+            }
+        }
+        if (!circle.closed() || affected.isEmpty()) {
+            affected.forEach(this::remove);
+            return;
+        }
+        affected.forEach(this::lookForLatecomers);
+        session.pace().at(affected.get(0));
+        switch (dialect.closedCircle()) {
+            case DEFERRED -> {
+                session.update(
+                        Sql.of(dialect.deferChecks()), StatementContext.of("putting off checks on", affected.get(0)));
+                affected.forEach(
+                        table -> session.update(delete(table), StatementContext.of("removing rows of", table)));
+            }
+            case TOGETHER -> together(affected);
+            case UNCHECKED ->
+                affected.forEach(table -> session.update(
+                        Sql.of(dialect.unchecked("")).add(delete(table)),
+                        StatementContext.of("removing rows of", table)));
+            case LEAVES_FIRST -> affected.forEach(this::leavesFirst);
+        }
+        for (TableName table : affected) {
+            // The engine's own actions may take some of the rows first, so what counts is that none is left.
+            KeySet rows = walk.rowsToDelete(table);
+            Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.table(table) + " t WHERE ")
+                    .add(rows.contains("t"));
+            long left = session.number(count, StatementContext.of("looking for rows left in", table));
+            expect(rows, rows.size() - left);
+            session.pace().did(table, rows.size());
+        }
+    }
+
+    private Sql delete(TableName table) {
+        KeySet rows = walk.rowsToDelete(table);
+        return delete(rows, rows.mayTouch());
+    }
+
+    /** In one statement, whose parts all see the rows as they were before it. */
+    private void together(List<TableName> tables) {
+        Sql statement = new Sql();
+        for (int i = 0; i < tables.size() - 1; i++) {
+            statement
+                    .add(i == 0 ? "WITH " : ", ")
+                    .add("circle" + i + " AS (")
+                    .add(delete(tables.get(i)))
+                    .add(")");
+        }
+        TableName last = tables.get(tables.size() - 1);
+        session.update(statement.add(" ").add(delete(last)), StatementContext.of("removing rows of", last));
+    }
+
+    /** Again and again those rows that no other row refers to, for tables whose rows refer to their own table. */
+    private void leavesFirst(TableName table) {
+        Sql leaves = new Sql();
+        for (Relation relation : walk.schema().relationsTo(table)) {
+            if (relation.toItself() && relation.enforced()) {
+                leaves.add(" AND NOT EXISTS (SELECT 1 FROM " + dialect.table(table) + " c WHERE ");
+                String and = "";
+                for (int i = 0; i < relation.childColumns().size(); i++) {
+                    leaves.add(
+                            and + "c." + dialect.quote(relation.childColumns().get(i)) + " = t."
+                                    + dialect.quote(relation.parentColumns().get(i)));
+                    and = " AND ";
+                }
+                // A row that refers to itself is in nobody's way.
+                String same = relation.parentColumns().stream()
+                        .map(column -> "c." + dialect.quote(column) + " = t." + dialect.quote(column))
+                        .collect(Collectors.joining(" AND "));
+                leaves.add(" AND NOT (" + same + "))");
+            }
+        }
+        long removed = 1;
+        while (removed > 0) {
+            removed = session.update(delete(table).add(leaves), StatementContext.of("removing rows of", table));
+        }
+    }
+
+    /** Takes links out of doomed rows, so that no order of removing them is wrong. */
+    private void cut(Relation relation) {
+        KeySet rows = walk.rowsToDelete(relation.child());
+        List<String> columns = relation.childColumns().stream()
+                .filter(column -> rows.table().column(column).nullable())
+                .toList();
+        Sql update = update(rows, columns).add(" AND " + dialect.quote(columns.get(0)) + " IS NOT NULL");
+        session.update(update, StatementContext.of("cutting links in", relation.child(), relation.name()));
+    }
+
+    private void change(RelationStep branch, KeySet rows) {
+        if (rows.size() == 0) {
+            return;
+        }
+        Sql update = Sql.of("UPDATE " + dialect.table(rows.table().name()) + " AS t SET ");
+        String comma = "";
+        for (Map.Entry<String, Sql> value :
+                NewValue.of(branch, walk.schema(), dialect).entrySet()) {
+            update.add(comma + dialect.quote(value.getKey()) + " = ").add(value.getValue());
+            comma = ", ";
+        }
+        for (Assignment stamp :
+                walk.writes().auditColumns().getOrDefault(rows.table().name(), List.of())) {
+            update.add(comma + dialect.quote(stamp.column()) + " = ").add(walk.value(stamp, rows.table()));
+        }
+        StatementContext context = StatementContext.of(
+                "changing links in", rows.table().name(), branch.relation().name());
+        expect(rows, session.update(update.add(" WHERE ").add(rows.mayTouch()), context));
+    }
+
+    /** The successor takes over from the row as it stands, before that one ends. */
+    private void succeed() {
+        Replacement succession = walk.succession();
+        KeySet rows = walk.rowsToDelete(walk.program().root());
+        if (succession == null || rows.size() == 0) {
+            return;
+        }
+        Map<String, Sql> values = new LinkedHashMap<>();
+        for (Column column : rows.table().columns()) {
+            if (!succession.omitted().contains(column.name())) {
+                values.put(column.name(), Sql.of("t." + dialect.quote(column.name())));
+            }
+        }
+        for (Assignment opening : succession.opening()) {
+            ColumnType type = rows.table().column(opening.column()).type();
+            Sql value = walk.value(opening, rows.table());
+            values.put(opening.column(), opening.value() == null ? value : dialect.typed(value, type));
+        }
+        TableName name = rows.table().name();
+        Sql insert = Sql.of("INSERT INTO " + dialect.table(name) + " ("
+                + values.keySet().stream().map(dialect::quote).collect(Collectors.joining(", ")) + ") SELECT ");
+        String comma = "";
+        for (Sql value : values.values()) {
+            insert.add(comma).add(value);
+            comma = ", ";
+        }
+        insert.add(" FROM " + dialect.table(name) + " t WHERE ").add(rows.mayTouch());
+        expect(rows, session.update(insert, StatementContext.of("adding the successor of a row of", name)));
+    }
+
+    /** While the rows that refer to them still do. */
+    private void stamp(ColumnWrites.Parent parent) {
+        TableName name = parent.relation().parent();
+        Sql which = walk.touchedParents(parent.relation());
+        if (which == null) {
+            return;
+        }
+        Table table = walk.schema().table(name);
+        Sql update = Sql.of("UPDATE " + dialect.table(name) + " AS t SET ")
+                .add(set(parent.auditColumns(), table))
+                .add(" WHERE ")
+                .add(which);
+        session.update(
+                update,
+                StatementContext.of("stamping rows of", name, parent.relation().name()));
+    }
+
+    private Sql set(List<Assignment> assignments, Table table) {
+        Sql set = new Sql();
+        for (Assignment assignment : assignments) {
+            set.add(set.text().isEmpty() ? "" : ", ")
+                    .add(dialect.quote(assignment.column()) + " = ")
+                    .add(walk.value(assignment, table));
+        }
+        return set;
+    }
+
+    /** Rows that are marked, or that come back, stay where they are. */
+    private void mark(TableName table, List<Assignment> assignments) {
+        KeySet rows = walk.rowsToDelete(table);
+        if (rows.size() == 0 || assignments.isEmpty()) {
+            return;
+        }
+        Sql set = set(assignments, rows.table());
+        long marked = 0;
+        for (Sql run : walk.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
+            session.pace().at(table);
+            Sql update = Sql.of("UPDATE " + dialect.table(table) + " AS t SET ")
+                    .add(set)
+                    .add(" WHERE ")
+                    .add(run);
+            long more = session.update(update, StatementContext.of("marking rows of", table));
+            session.pace().did(table, more);
+            marked += more;
+        }
+        expect(rows, marked);
+    }
+
+    private void remove(TableName table) {
+        KeySet rows = walk.rowsToDelete(table);
+        for (RelationStep branch : walk.leavesBy(table)) {
+            if (walk.rowsToDelete(branch.relation().parent()).size() > 0) {
+                session.pace().at(table);
+                Sql delete = Sql.of(dialect.deleteFrom(dialect.table(table)) + " WHERE ")
+                        .add(walk.unseen(branch));
+                StatementContext context = StatementContext.of(
+                        "removing rows of", table, branch.relation().name());
+                Long before = walk.wentBefore(branch);
+                rows.counted(walk.way(branch), before == null ? session.update(delete, context) : before);
+            }
+        }
+        if (!walk.leavesBy(table).isEmpty()) {
+            return;
+        }
+        if (rows.size() > 0) {
+            lookForLatecomers(table);
+            long removed = 0;
+            for (Sql run : walk.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
+                session.pace().at(table);
+                long more = session.update(delete(rows, run), StatementContext.of("removing rows of", table));
+                session.pace().did(table, more);
+                removed += more;
+            }
+            expect(rows, removed);
+        }
+    }
+
+    private Sql delete(KeySet rows, Sql which) {
+        return Sql.of(dialect.deleteFrom(dialect.table(rows.table().name())) + " WHERE ")
+                .add(which);
+    }
+
+    private Sql update(KeySet rows, List<String> columns) {
+        String assignments = columns.stream()
+                .map(column -> dialect.quote(column) + " = NULL")
+                .collect(Collectors.joining(", "));
+        return Sql.of("UPDATE " + dialect.table(rows.table().name()) + " AS t SET " + assignments + " WHERE ")
+                .add(rows.mayTouch());
+    }
+
+    private static void expect(KeySet rows, long affected) {
+        if (affected != rows.size()) {
+            throw new ConcurrentChangeException("Of " + rows.size() + " rows found in " + rows.table() + ", " + affected
+                    + " were still the same when they were to go.");
+        }
+    }
+}

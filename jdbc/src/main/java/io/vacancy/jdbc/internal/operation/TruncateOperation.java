@@ -1,0 +1,137 @@
+package io.vacancy.jdbc.internal.operation;
+
+import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.traversal.Keys;
+import io.vacancy.jdbc.internal.traversal.Rows;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.listener.Progress.Step;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Impact;
+import io.vacancy.preview.RowSample;
+import io.vacancy.request.OperationKind;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.AffectedKeys;
+import io.vacancy.spi.Fingerprint;
+import io.vacancy.spi.plan.ExecutionPlan;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+
+/**
+ * Emptying a table as a whole. Nothing refers to it, so there is nothing to follow; what is shown and answered
+ * is how many rows there are, whichever they may be.
+ */
+public final class TruncateOperation implements StoreOperation {
+
+    private static final int FEW_RECORDS = 20;
+    private static final int SAMPLE = 3;
+
+    private final Session session;
+    private final Dialect dialect;
+    private final ExecutionPlan deletion;
+    private final Table table;
+
+    /** @param lock whether everybody else is kept out from now on */
+    public TruncateOperation(Session session, ExecutionPlan deletion, boolean lock) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.deletion = deletion;
+        this.table = deletion.program().schema().table(deletion.program().root());
+        if (lock) {
+            lock();
+        }
+    }
+
+    /** Keeps everybody else out, as far as the engine can. */
+    private void lock() {
+        String lock = dialect.lockForEmptying(table.name());
+        if (lock != null) {
+            session.update(Sql.of(lock), StatementContext.of("locking", table.name()));
+        }
+    }
+
+    /** What would go. */
+    @Override
+    public Impact impact() {
+        TableName name = table.name();
+        long rows = session.number(
+                Sql.of("SELECT COUNT(*) FROM " + dialect.table(name)), StatementContext.of("counting rows of", name));
+        Map<TableName, Long> present = Map.of(name, rows);
+        if (rows == 0) {
+            return Impact.nothing(present, fingerprint(0));
+        }
+        StatementContext reading = StatementContext.of("reading", name);
+        List<Row> first = new Rows(session, table).first(FEW_RECORDS, Sql.of("1 = 1"), reading);
+        List<Row> sample = first.subList(0, Math.min(SAMPLE, first.size()));
+        return new Impact(
+                rows <= FEW_RECORDS ? first : List.of(),
+                List.of(new Effect(name, Action.DELETE, null, null, rows, sample)),
+                List.of(),
+                RowSample.NONE,
+                List.of(),
+                RowSample.NONE,
+                Map.of(Action.DELETE, rows),
+                present,
+                warnings(),
+                fingerprint(rows));
+    }
+
+    private String fingerprint(long rows) {
+        Fingerprint fingerprint =
+                new Fingerprint(OperationKind.TRUNCATE, deletion.archivePolicy().images());
+        fingerprint.effect(Action.DELETE, table.name(), List.of("every row at once", rows), null);
+        return fingerprint.shown();
+    }
+
+    private List<String> warnings() {
+        if (table.triggers().isEmpty()) {
+            return List.of();
+        }
+        String triggers = String.join(", ", table.triggers());
+        return List.of(
+                dialect.emptiesRowByRow()
+                        ? "Table " + table + " has triggers, which may change more than is shown here: " + triggers
+                                + "."
+                        : "Table " + table + " has triggers, and those on rows do not run when it is emptied at once: "
+                                + triggers + ".");
+    }
+
+    @Override
+    public List<RowsToArchive> rowsToArchive() {
+        return List.of(new RowsToArchive(table, null, Sql.of("1 = 1"), null, null, Map.of()));
+    }
+
+    @Override
+    public List<AffectedKeys> affectedKeys(int most) {
+        return List.of(new AffectedKeys(
+                table.name(),
+                Action.DELETE,
+                null,
+                Keys.first(session, table, dialect.table(table.name()), Sql.of("1 = 1"), most)));
+    }
+
+    /** Every row as it stands. */
+    @Override
+    public Stream<Row> rows() {
+        return new Rows(session, table).stream(Sql.of("1 = 1"), StatementContext.of("reading", table.name()));
+    }
+
+    /** @throws ConcurrentChangeException if there were other rows than those that were found */
+    @Override
+    public void run(Impact found) {
+        session.pace().begin(Step.REMOVING, found.selected());
+        session.pace().at(table.name());
+        long removed =
+                session.update(Sql.of(dialect.emptying(table.name())), StatementContext.of("emptying", table.name()));
+        if (dialect.emptiesRowByRow() && removed != found.selected()) {
+            throw new ConcurrentChangeException("Table " + table + " had " + found.selected()
+                    + " rows when they were counted, and " + removed + " when it was emptied.");
+        }
+    }
+}

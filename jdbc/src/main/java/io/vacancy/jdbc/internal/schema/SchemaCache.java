@@ -1,0 +1,157 @@
+package io.vacancy.jdbc.internal.schema;
+
+import io.vacancy.failure.BusyException;
+import io.vacancy.jdbc.OwnTables;
+import io.vacancy.jdbc.internal.archive.ArchiveTables;
+import io.vacancy.jdbc.internal.session.LockConflictException;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.SqlExceptionTranslator;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.ExecutionMonitor;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+
+/** What is known of the database's tables: read once, forgotten when the database says that they changed. */
+public final class SchemaCache {
+
+    private static final StatementContext READING =
+            new StatementContext("reading the tables of the database", null, null);
+
+    private final DataSource source;
+    private final Dialect dialect;
+    private final OwnTables own;
+    private volatile @Nullable Reading reading;
+    /** What was run beside a transaction. */
+    private final Set<String> beside = ConcurrentHashMap.newKeySet();
+
+    private record Reading(Schema schema, ArchiveTables place, String digest) {}
+
+    public SchemaCache(DataSource source, Dialect dialect, OwnTables own) {
+        this.source = source;
+        this.dialect = dialect;
+        this.own = own;
+    }
+
+    /** The application's tables; Vacancy's own are none of them. */
+    public Schema schema() {
+        return known().schema();
+    }
+
+    /** The place for receipts and images. */
+    public ArchiveTables place() {
+        return known().place();
+    }
+
+    private Reading known() {
+        Reading known = reading;
+        if (known == null) {
+            known = read();
+            reading = known;
+        }
+        return known;
+    }
+
+    /** The same tables with other names for Vacancy's own. */
+    public SchemaCache with(OwnTables tables) {
+        return new SchemaCache(source, dialect, tables);
+    }
+
+    private static boolean keys(Table table) {
+        return table.name().name().toLowerCase(Locale.ROOT).startsWith(Session.KEY_TABLES);
+    }
+
+    /** Runs a statement that makes a key table where there is none, on a connection of its own; once. */
+    public void beside(String statement) {
+        if (beside.contains(statement)) {
+            return;
+        }
+        StatementContext context = new StatementContext("preparing keys", null, null);
+        try (Connection connection = source.getConnection()) {
+            connection.setAutoCommit(true);
+            new Session(connection, dialect, 0, new ExecutionMonitor() {}, this::beside)
+                    .update(Sql.of(statement), context);
+            beside.add(statement);
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, context, dialect);
+        }
+    }
+
+    /** Runs statements that define something, all of them or, where the engine can, none. */
+    public void run(List<String> statements) {
+        StatementContext context = new StatementContext("making Vacancy's own tables", null, null);
+        try (Connection connection = source.getConnection()) {
+            boolean before = connection.getAutoCommit();
+            connection.setAutoCommit(!dialect.definesInTransaction());
+            try {
+                Session session = new Session(connection, dialect, 0, new ExecutionMonitor() {}, this::beside);
+                statements.forEach(statement -> session.update(Sql.of(statement), context));
+                if (dialect.definesInTransaction()) {
+                    connection.commit();
+                }
+            } finally {
+                if (dialect.definesInTransaction()) {
+                    connection.rollback();
+                }
+                connection.setAutoCommit(before);
+            }
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, context, dialect);
+        }
+        refresh();
+    }
+
+    private Reading read() {
+        try (Connection connection = source.getConnection()) {
+            // The digest first: what changes while the rest is read shows in the next one.
+            Session session = new Session(connection, dialect, 0, new ExecutionMonitor() {}, this::beside);
+            String digest = digest(session);
+            Schema all = dialect.catalogue().read(connection);
+            TableName version = own.table("version");
+            boolean there = all.tables().stream().map(Table::name).anyMatch(own::isVersion);
+            int now = there
+                    ? (int) session.number(Sql.of("SELECT MAX(version) FROM " + dialect.table(version)), READING)
+                    : 0;
+            List<Table> theirs = all.tables().stream()
+                    .filter(table -> !own.has(table.name()) && !keys(table))
+                    .toList();
+            Schema schema = theirs.size() == all.tables().size() ? all : new Schema(theirs, all.relations());
+            return new Reading(schema, new ArchiveTables(own, dialect, now), digest);
+        } catch (SQLException failed) {
+            RuntimeException fault = SqlExceptionTranslator.of(failed, READING, dialect);
+            throw fault instanceof LockConflictException busy
+                    ? new BusyException(null, String.valueOf(busy.getMessage()), busy)
+                    : fault;
+        }
+    }
+
+    public void refresh() {
+        beside.clear();
+        reading = null;
+    }
+
+    /** Whether the tables are others than those that were read; what was read is forgotten then. */
+    public boolean outdated(Session session) {
+        Reading known = reading;
+        if (known != null && known.digest().equals(digest(session))) {
+            return false;
+        }
+        reading = null;
+        return true;
+    }
+
+    private String digest(Session session) {
+        return session.query(Sql.of(dialect.catalogueDigest()), READING, rows -> rows.getString(1))
+                .get(0);
+    }
+}

@@ -1,0 +1,117 @@
+package io.vacancy.jdbc.internal.session;
+
+import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.VacancyException;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.ExecutionMonitor;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Savepoint;
+import java.sql.Statement;
+import java.util.function.Consumer;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** The caller's own transaction: never begun, committed or rolled back here, undone to a savepoint. */
+public final class CallerTransaction extends Transaction {
+
+    private static final Logger LOG = LoggerFactory.getLogger(CallerTransaction.class);
+
+    private final Savepoint before;
+    private boolean finished;
+    private boolean streaming;
+
+    private CallerTransaction(
+            Connection connection,
+            Dialect dialect,
+            int keysInMemory,
+            ExecutionMonitor watch,
+            Consumer<String> beside,
+            Savepoint before) {
+        super(connection, dialect, keysInMemory, watch, beside);
+        this.before = before;
+    }
+
+    public static Transaction join(
+            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor watch, Consumer<String> beside) {
+        try {
+            if (connection.getAutoCommit()) {
+                throw new MisuseException(
+                        "The connection commits by itself after each statement, so a deletion on it could go half way.",
+                        "Call setAutoCommit(false) first, or let Vacancy use a connection of its own.");
+            }
+            return new CallerTransaction(connection, dialect, keysInMemory, watch, beside, connection.setSavepoint());
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, BEGIN, dialect);
+        }
+    }
+
+    @Override
+    public boolean mayBeRepeated() {
+        return false;
+    }
+
+    @Override
+    public boolean mayReadStaleRows() {
+        try {
+            return dialect.locksSingleRows()
+                    && connection.getTransactionIsolation() >= Connection.TRANSACTION_REPEATABLE_READ;
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, BEGIN, dialect);
+        }
+    }
+
+    @Override
+    public void finish(TableName about) {
+        finished = true;
+    }
+
+    @Override
+    public void streaming() {
+        streaming = true;
+    }
+
+    /** Where a stream of the same transaction is still read, an engine may keep the table until the connection ends. */
+    @Override
+    void drop(Statement statement, String drop) {
+        try {
+            statement.execute(drop);
+        } catch (SQLException stillUsed) {
+            LOG.debug("{} is left for later: {}", drop, stillUsed.getMessage());
+        }
+    }
+
+    @Override
+    public void close() {
+        if (streaming) {
+            closeStream();
+            return;
+        }
+        try {
+            if (finished) {
+                removeKeys();
+            } else {
+                connection.rollback(before);
+            }
+            tidy();
+            connection.releaseSavepoint(before);
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, END, dialect);
+        }
+    }
+
+    /**
+     * The savepoint is older than whatever the caller did since the stream was opened: going back to it would undo
+     * that, and releasing it the caller's own savepoints.
+     */
+    private void closeStream() {
+        try {
+            removeKeys();
+            tidy();
+        } catch (SQLException | VacancyException over) {
+            // The caller ended the transaction, or the connection, before the stream.
+            LOG.debug("a stream outlived its transaction: {}", over.getMessage());
+        }
+    }
+}

@@ -1,0 +1,176 @@
+package io.vacancy.jdbc.internal.session;
+
+import io.vacancy.failure.VacancyException;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.ExecutionMonitor;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** A transaction of Vacancy's own: rolled back unless finished, and the connection given back as it was. */
+public final class OwnTransaction extends Transaction {
+
+    private static final StatementContext AFTER = new StatementContext("counting on", null, null);
+
+    private static final Logger LOG = LoggerFactory.getLogger(OwnTransaction.class);
+
+    /** How far it is. */
+    private enum State {
+        OPEN,
+        COMMITTED,
+        /** Whether it was committed, nobody said. */
+        UNKNOWN
+    }
+
+    private final List<String> warnings = new ArrayList<>();
+    private State state = State.OPEN;
+    private final boolean autoCommit;
+    private final @Nullable Integer usualIsolation;
+
+    private OwnTransaction(
+            Connection connection,
+            Dialect dialect,
+            int keysInMemory,
+            ExecutionMonitor watch,
+            Consumer<String> beside,
+            @Nullable Integer usualIsolation)
+            throws SQLException {
+        super(connection, dialect, keysInMemory, watch, beside);
+        this.autoCommit = connection.getAutoCommit();
+        this.usualIsolation = usualIsolation;
+    }
+
+    @SuppressWarnings("MustBeClosedChecker")
+    public static Transaction begin(
+            DataSource source,
+            Dialect dialect,
+            int keysInMemory,
+            ExecutionMonitor watch,
+            Consumer<String> beside,
+            String isolation) {
+        try {
+            Connection connection = source.getConnection();
+            try {
+                Integer level = dialect.connectionIsolation(isolation);
+                OwnTransaction transaction = new OwnTransaction(
+                        connection,
+                        dialect,
+                        keysInMemory,
+                        watch,
+                        beside,
+                        level == null ? null : connection.getTransactionIsolation());
+                if (!transaction.autoCommit) {
+                    connection.setAutoCommit(true);
+                }
+                dialect.prepare(connection);
+                if (level != null) {
+                    connection.setTransactionIsolation(level);
+                }
+                connection.setAutoCommit(false);
+                String set = dialect.setIsolation(isolation);
+                if (set != null) {
+                    transaction.session().update(Sql.of(set), BEGIN);
+                }
+                return transaction;
+            } catch (SQLException | RuntimeException failed) {
+                connection.close();
+                throw failed;
+            }
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, BEGIN, dialect);
+        }
+    }
+
+    @Override
+    public boolean mayBeRepeated() {
+        return true;
+    }
+
+    @Override
+    public boolean mayReadStaleRows() {
+        return false;
+    }
+
+    @Override
+    public void finish(TableName about) {
+        removeKeys();
+        try {
+            connection.commit();
+            state = State.COMMITTED;
+        } catch (SQLException failed) {
+            if (!answered(failed)) {
+                state = State.UNKNOWN;
+                throw new CommitUnknownException(failed);
+            }
+            throw SqlExceptionTranslator.of(failed, StatementContext.of("committing the removal from", about), dialect);
+        }
+    }
+
+    /** Whether the database itself said why it does not commit; then it has not. */
+    private boolean answered(SQLException failed) {
+        return switch (dialect.fault(failed)) {
+            case BUSY, DEADLOCK, CONSTRAINT, NOT_ALLOWED, READ_ONLY, FULL -> true;
+            case CANCELLED, DISCONNECTED, OTHER -> false;
+        };
+    }
+
+    @Override
+    public void afterCommit(List<String> statements) {
+        for (String statement : statements) {
+            try {
+                session().update(Sql.of(statement), AFTER);
+            } catch (VacancyException | LockConflictException failed) {
+                warn("identity counters were not moved on", failed);
+            }
+        }
+    }
+
+    @Override
+    public List<String> warnings() {
+        return warnings;
+    }
+
+    private void warn(String what, Exception failed) {
+        LOG.warn("committed; {}", what, failed);
+        String message = failed instanceof SQLException driver
+                ? SqlExceptionTranslator.firstLine(driver)
+                : String.valueOf(failed.getMessage());
+        warnings.add("Committed, but " + what + ": " + message);
+    }
+
+    @Override
+    public void close() {
+        try (connection) {
+            if (state != State.COMMITTED) {
+                connection.rollback();
+            }
+            connection.setAutoCommit(true);
+            tidy();
+            if (usualIsolation != null) {
+                connection.setTransactionIsolation(usualIsolation);
+            }
+            if (!autoCommit) {
+                connection.setAutoCommit(false);
+            }
+        } catch (SQLException | RuntimeException failed) {
+            switch (state) {
+                case OPEN -> {
+                    if (failed instanceof SQLException driver) {
+                        throw SqlExceptionTranslator.of(driver, END, dialect);
+                    }
+                    throw (RuntimeException) failed;
+                }
+                case COMMITTED -> warn("its connection could not be given back as it was", failed);
+                case UNKNOWN -> LOG.debug("the connection is lost: {}", failed.getMessage());
+            }
+        }
+    }
+}

@@ -1,0 +1,271 @@
+package io.vacancy.jdbc.internal.session;
+
+import io.vacancy.failure.CancelledException;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Dialect.Fault;
+import io.vacancy.jdbc.spi.KeyColumn;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.listener.Cancellation;
+import io.vacancy.spi.ExecutionMonitor;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Spliterator;
+import java.util.Spliterators;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
+import java.util.stream.StreamSupport;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** A connection inside a transaction: runs statements, and translates what goes wrong. One thread only. */
+public final class Session {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Session.class);
+
+    /** How many rows the driver fetches at once, so that a result of any size takes little room. */
+    private static final int FETCHED = 1_000;
+
+    /** How many values one INSERT carries; measured best between 1,000 and 10,000 on all engines. */
+    private static final int VALUES_AT_ONCE = 1_000;
+
+    /** What the names of key tables begin with. */
+    public static final String KEY_TABLES = "vacancy_keys_";
+
+    private final Connection connection;
+    private final Dialect dialect;
+    private final int keysInMemory;
+    private final @Nullable Cancellation cancellation;
+    private final ProgressReporter pace;
+    private final KeyTables keyTables;
+
+    /**
+     * @param keysInMemory how many keys of a set of rows may be kept here and sent as bound values
+     * @param watch looks on
+     * @param beside runs a statement that defines something on another connection
+     */
+    public Session(
+            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor watch, Consumer<String> beside) {
+        this.connection = connection;
+        this.dialect = dialect;
+        this.keysInMemory = keysInMemory;
+        this.cancellation = watch.cancellation();
+        this.pace = new ProgressReporter(watch);
+        this.keyTables =
+                dialect.sharesKeyTables() ? new SharedKeyTables(this, connection, beside) : new OwnKeyTables(this);
+    }
+
+    /** Reads one row of a result. */
+    @FunctionalInterface
+    public interface Reader<T> {
+        T read(ResultSet rows) throws SQLException;
+    }
+
+    public Dialect dialect() {
+        return dialect;
+    }
+
+    public int keysInMemory() {
+        return keysInMemory;
+    }
+
+    /** Where rows that have been worked on are counted. */
+    public ProgressReporter pace() {
+        return pace;
+    }
+
+    /** Where keys are put that are too many for memory. */
+    public KeyTables keyTables() {
+        return keyTables;
+    }
+
+    /** Takes one row of a result. */
+    @FunctionalInterface
+    public interface Taker {
+        void take(ResultSet rows) throws SQLException;
+    }
+
+    /** All rows of a query that has few. */
+    public <T> List<T> query(Sql sql, StatementContext context, Reader<T> reader) {
+        List<T> result = new ArrayList<>();
+        forEach(sql, context, rows -> result.add(reader.read(rows)));
+        return result;
+    }
+
+    /** The one number that a query returns. */
+    public long number(Sql sql, StatementContext context) {
+        return query(sql, context, rows -> rows.getLong(1)).get(0);
+    }
+
+    /** Walks over a result of any size. */
+    public void forEach(Sql sql, StatementContext context, Taker taker) {
+        LOG.debug("{}: {}", context, sql);
+        try (PreparedStatement statement = prepared(sql);
+                Cancellation.Step step = interruptible(statement, context)) {
+            statement.setFetchSize(FETCHED);
+            try (ResultSet rows = statement.executeQuery()) {
+                while (rows.next()) {
+                    taker.take(rows);
+                }
+            }
+        } catch (SQLException failed) {
+            throw fault(failed, context);
+        }
+    }
+
+    /** A result of any size as a stream, which holds the statement until it is closed. */
+    public <T> Stream<T> stream(Sql sql, StatementContext context, Reader<T> reader) {
+        LOG.debug("{}: {}", context, sql);
+        try {
+            PreparedStatement statement = prepared(sql);
+            try {
+                statement.setFetchSize(FETCHED);
+                ResultSet rows = statement.executeQuery();
+                Spliterator<T> each = new Spliterators.AbstractSpliterator<>(Long.MAX_VALUE, Spliterator.ORDERED) {
+                    @Override
+                    public boolean tryAdvance(Consumer<? super T> action) {
+                        try {
+                            refuseCancelled(context, null);
+                            if (!rows.next()) {
+                                return false;
+                            }
+                            action.accept(reader.read(rows));
+                            return true;
+                        } catch (SQLException failed) {
+                            throw fault(failed, context);
+                        }
+                    }
+                };
+                return StreamSupport.stream(each, false).onClose(() -> close(statement, context));
+            } catch (SQLException | RuntimeException failed) {
+                statement.close();
+                throw failed;
+            }
+        } catch (SQLException failed) {
+            throw fault(failed, context);
+        }
+    }
+
+    private void close(PreparedStatement statement, StatementContext context) {
+        try {
+            statement.close();
+        } catch (SQLException failed) {
+            throw fault(failed, context);
+        }
+    }
+
+    /** Runs a statement that changes rows. Returns how many. */
+    public long update(Sql sql, StatementContext context) {
+        LOG.debug("{}: {}", context, sql);
+        try (PreparedStatement statement = prepared(sql);
+                Cancellation.Step step = interruptible(statement, context)) {
+            return statement.executeLargeUpdate();
+        } catch (SQLException failed) {
+            throw fault(failed, context);
+        }
+    }
+
+    /**
+     * Inserts a row that must be the only one with its key. Waits for others who are inserting it.
+     *
+     * @return whether there was none; if there was, the transaction is to be ended
+     */
+    public boolean insertUnique(Sql sql, StatementContext context) {
+        LOG.debug("{}: {}", context, sql);
+        try (PreparedStatement statement = prepared(sql);
+                Cancellation.Step step = interruptible(statement, context)) {
+            return statement.executeUpdate() == 1;
+        } catch (SQLException failed) {
+            if (dialect.fault(failed) == Fault.CONSTRAINT) {
+                return false;
+            }
+            throw fault(failed, context);
+        }
+    }
+
+    /** Inserts rows into a table of ours, many with each statement. */
+    public void insert(
+            String table,
+            List<KeyColumn> columns,
+            Iterator<? extends List<? extends @Nullable Object>> rows,
+            StatementContext context) {
+        int atOnce = Math.max(1, VALUES_AT_ONCE / columns.size());
+        List<List<? extends @Nullable Object>> some = new ArrayList<>();
+        while (rows.hasNext()) {
+            some.clear();
+            while (rows.hasNext() && some.size() < atOnce) {
+                some.add(rows.next());
+            }
+            update(insertion(table, columns, some), context);
+        }
+    }
+
+    private static Sql insertion(String table, List<KeyColumn> columns, List<List<? extends @Nullable Object>> rows) {
+        Sql insert = Sql.of("INSERT INTO " + table + " VALUES ");
+        for (int i = 0; i < rows.size(); i++) {
+            for (int j = 0; j < columns.size(); j++) {
+                insert.add(j > 0 ? ", " : i == 0 ? "(" : ", (");
+                Object value = rows.get(i).get(j);
+                if (value == null) {
+                    insert.add("NULL");
+                } else {
+                    insert.bind(value, columns.get(j).type());
+                }
+            }
+            insert.add(")");
+        }
+        return insert;
+    }
+
+    private PreparedStatement prepared(Sql sql) throws SQLException {
+        PreparedStatement statement = connection.prepareStatement(sql.text());
+        try {
+            int index = 1;
+            for (Sql.Bind bind : sql.binds()) {
+                dialect.bind(statement, index++, bind.value(), bind.type());
+            }
+            return statement;
+        } catch (SQLException | RuntimeException failed) {
+            statement.close();
+            throw failed;
+        }
+    }
+
+    private Cancellation.Step interruptible(PreparedStatement statement, StatementContext context) {
+        if (cancellation == null) {
+            return () -> {};
+        }
+        Cancellation.Step step = cancellation.during(() -> {
+            try {
+                statement.cancel();
+            } catch (SQLException overAlready) {
+                LOG.debug("{} could not be cancelled: {}", context, overAlready.getMessage());
+            }
+        });
+        // Looked at only now: whoever cancels from here on finds the statement.
+        try {
+            refuseCancelled(context, null);
+        } catch (CancelledException cancelled) {
+            step.close();
+            throw cancelled;
+        }
+        return step;
+    }
+
+    private void refuseCancelled(StatementContext context, @Nullable SQLException cause) {
+        if (cancellation != null && cancellation.cancelled()) {
+            throw new CancelledException(
+                    context.step() + (context.table() == null ? "" : " table " + context.table()), cause);
+        }
+    }
+
+    private RuntimeException fault(SQLException failed, StatementContext context) {
+        refuseCancelled(context, failed);
+        return SqlExceptionTranslator.of(failed, context, dialect);
+    }
+}

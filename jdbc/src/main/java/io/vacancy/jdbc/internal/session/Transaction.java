@@ -1,0 +1,104 @@
+package io.vacancy.jdbc.internal.session;
+
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.spi.WaitSetting;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.ExecutionMonitor;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Duration;
+import java.util.List;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+
+/** A transaction to work in. Whatever is not finished when it is closed is undone. */
+public abstract class Transaction implements AutoCloseable {
+
+    private static final StatementContext LIMIT = new StatementContext("limiting how long to wait", null, null);
+    static final StatementContext BEGIN = new StatementContext("beginning a transaction", null, null);
+    static final StatementContext END = new StatementContext("ending a transaction", null, null);
+
+    final Connection connection;
+    final Dialect dialect;
+    private final Session session;
+    private @Nullable String usualWait;
+
+    Transaction(
+            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor watch, Consumer<String> beside) {
+        this.connection = connection;
+        this.dialect = dialect;
+        this.session = new Session(connection, dialect, keysInMemory, watch, beside);
+    }
+
+    public Session session() {
+        return session;
+    }
+
+    /** Whether a deadlock may be answered by another attempt; not where the caller's work would be lost too. */
+    public abstract boolean mayBeRepeated();
+
+    /** Whether what it reads may be older than the locks it takes. */
+    public abstract boolean mayReadStaleRows();
+
+    /** Makes what was done stay, as far as it is for this transaction to say. */
+    public abstract void finish(TableName about);
+
+    /** What failed after the commit, a sentence each; to be asked once it is closed. */
+    public List<String> warnings() {
+        return List.of();
+    }
+
+    /** Runs statements that commit, once all else is; not on a caller's connection, which may not be committed. */
+    public void afterCommit(List<String> statements) {}
+
+    /**
+     * From now on a stream reads in it, until it is closed; what others do meanwhile in the same transaction stays.
+     */
+    public void streaming() {}
+
+    @Override
+    public abstract void close();
+
+    /** Limits how long statements wait, until the transaction is closed. */
+    public void limitWaiting(@Nullable Duration wait) {
+        if (wait == null) {
+            return;
+        }
+        WaitSetting setting = dialect.waitSetting();
+        try (Statement statement = connection.createStatement()) {
+            try (ResultSet rows = statement.executeQuery(setting.read())) {
+                rows.next();
+                usualWait = rows.getString(1);
+            }
+            statement.execute(setting.set(setting.valueOf(wait)));
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, LIMIT, dialect);
+        }
+    }
+
+    /** Takes away what the transaction left on the connection. */
+    void tidy() throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            for (String drop : session.keyTables().afterwards()) {
+                drop(statement, drop);
+            }
+            if (usualWait != null) {
+                statement.execute(dialect.waitSetting().set(usualWait));
+            }
+        } finally {
+            session.keyTables().release();
+        }
+    }
+
+    void drop(Statement statement, String drop) throws SQLException {
+        statement.execute(drop);
+    }
+
+    /** Takes keys out of tables that stay, as part of the transaction. */
+    void removeKeys() {
+        session.keyTables().beforeCommit().forEach(remove -> session.update(Sql.of(remove), END));
+    }
+}

@@ -1,0 +1,5 @@
+/** The trail, its seals and its events. */
+@NullMarked
+package io.vacancy.jdbc.internal.trail;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,168 @@
+package io.vacancy.jdbc.internal.traversal;
+
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.preview.RowSample;
+import io.vacancy.preview.SkipReason;
+import io.vacancy.preview.SkippedRow;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.Component;
+import io.vacancy.spi.plan.RelationStep;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Leaves out the selected rows whose going is blocked. What blocks is followed from child to parent, along the
+ * relations by which rows take one another along, up to the selected rows; these are taken out, and the walk
+ * begins anew, until nothing is blocked. All of it on sets: statements depend on the relations, on the depth of
+ * cycles and on how often skipping one row blocks another.
+ */
+final class BlockedRowExclusion {
+
+    private final RelationTraversal walk;
+    private final KeySet skipped;
+    private final List<FoundBlocker> reasons = new ArrayList<>();
+    private final Map<TableName, KeySet> tainted = new HashMap<>();
+
+    BlockedRowExclusion(RelationTraversal walk) {
+        this.walk = walk;
+        this.skipped = walk.referringRows(walk.program().root());
+    }
+
+    void run() {
+        while (walk.rowsToDelete(walk.program().root()).size() > 0) {
+            tainted.clear();
+            BlockerQuery.of(walk).forEach(this::taint);
+            if (tainted.values().stream().allMatch(rows -> rows.size() == 0)) {
+                return;
+            }
+            List<Component> components = walk.program().components();
+            for (int i = components.size() - 1; i >= 0; i--) {
+                climb(components.get(i));
+            }
+            long before = skipped.size();
+            KeySet hit = tainted(walk.program().root());
+            for (int reason : hit.ways()) {
+                skipped.add(
+                        walk.selected().add(" AND ").add(hit.containsVia("t", List.of(reason))),
+                        reason,
+                        0,
+                        false,
+                        StatementContext.of("skipping rows of", walk.program().root()));
+            }
+            if (skipped.size() == before) {
+                throw new IllegalStateException("what blocks cannot be traced to a selected row of "
+                        + walk.program().root());
+            }
+            walk.restart(skipped);
+        }
+    }
+
+    private KeySet tainted(TableName table) {
+        return tainted.computeIfAbsent(table, walk::referringRows);
+    }
+
+    /** The rows that would go and that something in the way refers to. */
+    private void taint(FoundBlocker obstacle) {
+        Relation relation = obstacle.relation();
+        if (relation == null) {
+            // It is about rows that would go themselves.
+            KeySet rows = tainted(obstacle.table());
+            if (rows.add(
+                            obstacle.which(),
+                            reasons.size(),
+                            0,
+                            false,
+                            StatementContext.of("looking for blocking rows in", obstacle.table()))
+                    > 0) {
+                reasons.add(obstacle);
+            }
+            return;
+        }
+        StatementContext context =
+                StatementContext.of("looking for blocking rows in", relation.child(), relation.name());
+        KeySet standing = walk.referringRows(relation.child());
+        standing.add(obstacle.which(), 0, 0, false, context);
+        if (standing.size() > 0) {
+            reasons.add(obstacle);
+            taint(relation, standing, null, reasons.size() - 1);
+        }
+    }
+
+    /** @return how many rows were new */
+    private long taint(Relation relation, KeySet children, @Nullable List<Integer> via, int reason) {
+        Sql which = walk.rowsToDelete(relation.parent())
+                .contains("t")
+                .add(" AND ")
+                .add(children.refersTo("t", relation.parentColumns(), relation.childColumns(), via, null));
+        return tainted(relation.parent())
+                .add(
+                        which,
+                        reason,
+                        0,
+                        false,
+                        StatementContext.of("following what blocks to", relation.parent(), relation.name()));
+    }
+
+    private void climb(Component component) {
+        long found = 1;
+        while (found > 0 && !component.within().isEmpty()) {
+            found = 0;
+            for (RelationStep branch : component.within()) {
+                found += climb(branch);
+            }
+        }
+        component.entering().forEach(this::climb);
+    }
+
+    /** A parent that takes a tainted child along is tainted too. */
+    private long climb(RelationStep branch) {
+        Relation relation = branch.relation();
+        KeySet children = tainted(relation.child());
+        long found = 0;
+        for (int reason : children.ways()) {
+            Sql meant = walk.meant(branch);
+            if (meant == null) {
+                found += taint(relation, children, List.of(reason), reason);
+            } else {
+                KeySet taken = walk.referringRows(relation.child());
+                Sql which = meant.add(" AND ").add(children.containsVia("t", List.of(reason)));
+                taken.add(which, 0, 0, false, RelationTraversal.context("following what blocks in", branch));
+                found += taken.size() == 0 ? 0 : taint(relation, taken, null, reason);
+            }
+        }
+        return found;
+    }
+
+    /** How many rows were left out, and the first of them. */
+    RowSample portion(int shown) {
+        return new RowSample(skipped.size(), skipped.size() == 0 ? List.of() : walk.few(skipped, null, shown));
+    }
+
+    /** Every row that was left out, with the reason. */
+    Stream<SkippedRow> rows() {
+        return skipped.ways().stream().flatMap(reason -> {
+            FoundBlocker obstacle = reasons.get(reason);
+            return walk.rows(skipped, reason).map(row -> new SkippedRow(row, obstacle.name(), obstacle.reason()));
+        });
+    }
+
+    /** Why they were left out, in the order in which it was found. */
+    List<SkipReason> reasons(int shown) {
+        List<SkipReason> told = new ArrayList<>();
+        for (int reason : skipped.ways()) {
+            FoundBlocker obstacle = reasons.get(reason);
+            told.add(new SkipReason(
+                    obstacle.name(),
+                    skipped.counts().getOrDefault(reason, 0L),
+                    obstacle.reason(),
+                    walk.few(skipped, reason, shown)));
+        }
+        return told;
+    }
+}

@@ -1,0 +1,78 @@
+package io.vacancy.jdbc.internal.traversal;
+
+import io.vacancy.condition.ColumnRef;
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.RelativeTime;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.sql.ConditionSql;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.rules.Assignment;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import java.time.ZonedDateTime;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** What one request means by conditions, scopes and values, as SQL on the rows of its tables. */
+public final class ConditionCompiler {
+
+    private final Session session;
+    private final Schema schema;
+    private final Map<TableName, Condition> scopes;
+    private final ZonedDateTime now;
+
+    /** @param now what conditions mean by today and now */
+    public ConditionCompiler(Session session, Schema schema, Map<TableName, Condition> scopes, ZonedDateTime now) {
+        this.session = session;
+        this.schema = schema;
+        this.scopes = scopes;
+        this.now = now;
+    }
+
+    /** A condition on row t of a table. */
+    Sql condition(TableName table, Condition which) {
+        return condition(table, which, "t");
+    }
+
+    /** The same of the row under another alias. */
+    public Sql condition(TableName table, Condition which, String alias) {
+        return new ConditionSql(schema.table(table), session.dialect()::quote, now, alias).write(which);
+    }
+
+    /** Whether row t of a table is inside the scope; null where every row is. */
+    @Nullable
+    Sql inScope(TableName table) {
+        return inScope(table, "t");
+    }
+
+    /** The same of the row under another alias. */
+    @Nullable
+    public Sql inScope(TableName table, String alias) {
+        Condition scope = scopes.get(table);
+        return scope == null ? null : condition(table, new Condition.IsTrue(scope), alias);
+    }
+
+    /** A moment as a value of a column. */
+    Sql moment(RelativeTime moment, Column column) {
+        return new Sql().bind(moment.at(now, column.type().kind()), column.type());
+    }
+
+    /** What an assignment writes into a column of row t. */
+    Sql value(Assignment assignment, Table table) {
+        Column column = table.column(assignment.column());
+        Object value = assignment.value();
+        if (value == null) {
+            return Sql.of("NULL");
+        }
+        if (value instanceof ColumnRef other) {
+            return Sql.of(
+                    "t." + session.dialect().quote(table.column(other.name()).name()));
+        }
+        Object settled = value instanceof RelativeTime moment
+                ? moment.at(now, column.type().kind())
+                : value;
+        return new Sql().bind(settled, column.type());
+    }
+}

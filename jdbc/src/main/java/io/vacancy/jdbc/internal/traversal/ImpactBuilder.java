@@ -1,0 +1,320 @@
+package io.vacancy.jdbc.internal.traversal;
+
+import io.vacancy.condition.RelativeTime;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.listener.Progress.Step;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.ActiveCounts;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.CountText;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Impact;
+import io.vacancy.preview.RowSample;
+import io.vacancy.request.OperationKind;
+import io.vacancy.rules.RuleAction;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.Fingerprint;
+import io.vacancy.spi.plan.ColumnWrites;
+import io.vacancy.spi.plan.RelationStep;
+import io.vacancy.spi.plan.Replacement;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** Tells what a walk found: counts, a few rows of each effect, blockers and the fingerprint. */
+public final class ImpactBuilder {
+
+    private static final int SAMPLE = 3;
+    private static final int MISSING_SHOWN = 20;
+
+    private final RelationTraversal walk;
+    private final Session session;
+    private final Fingerprint fingerprint;
+    private final Map<Action, Long> totals = new EnumMap<>(Action.class);
+
+    public ImpactBuilder(RelationTraversal walk) {
+        this.walk = walk;
+        this.session = walk.session();
+        this.fingerprint = new Fingerprint(walk.program().mode(), walk.keeps());
+    }
+
+    /** Everything that was found. */
+    public Impact impact() {
+        KeySet selected = walk.rowsToDelete(walk.program().root());
+        List<Row> records = walk.records();
+        session.pace().begin(Step.READING, walk.shown() ? toBeRead(selected, records) : null);
+        if (walk.shown()) {
+            contents(selected, records);
+        }
+        List<Effect> effects = effects();
+        ActiveCounts activeCounts = walk.activeCounts();
+        String print = walk.shown() ? fingerprint.shown() : "";
+        BlockedRowExclusion skipped = walk.skipped();
+        return new Impact(
+                        records,
+                        effects,
+                        blockers(),
+                        skipped == null ? RowSample.NONE : skipped.portion(SAMPLE),
+                        skipped == null ? List.of() : skipped.reasons(SAMPLE),
+                        missing(selected),
+                        totals,
+                        present(),
+                        warnings(),
+                        print)
+                .with(activeCounts);
+    }
+
+    /** What would happen to the selected rows where they stay and lose a link. */
+    public Impact unlinking(Relation relation) {
+        KeySet selected = walk.rowsToDelete(walk.program().root());
+        List<Row> records = walk.records();
+        List<Effect> effects = new ArrayList<>();
+        if (walk.shown()) {
+            contents(selected, records);
+        }
+        if (selected.size() > 0) {
+            effects.add(effect(
+                    selected, Action.SET_NULL, relation.name(), "NULL", selected.size(), selected.contains("t")));
+            add(Action.SET_NULL, selected, relation.childColumns());
+        }
+        return new Impact(
+                records,
+                effects,
+                List.of(),
+                RowSample.NONE,
+                List.of(),
+                missing(selected),
+                totals,
+                present(),
+                warnings(),
+                walk.shown() ? fingerprint.shown() : "");
+    }
+
+    /** Every identity goes into the fingerprint, and the content of the selected rows. */
+    private long toBeRead(KeySet selected, List<Row> records) {
+        long identities = Stream.concat(
+                        walk.program().tables().stream().map(walk::rowsToDelete), walk.changed().values().stream())
+                .mapToLong(KeySet::size)
+                .sum();
+        return identities + (records.isEmpty() ? selected.size() : records.size());
+    }
+
+    private Map<TableName, Long> present() {
+        Map<TableName, Long> present = new HashMap<>();
+        for (TableName table : walk.counted()) {
+            present.put(table, walk.count(table));
+        }
+        return present;
+    }
+
+    /** The same after the removal, with what was only counted then. */
+    public Impact afterwards(Impact before) {
+        totals.clear();
+        List<Effect> effects = effects();
+        return new Impact(
+                        before.records(),
+                        effects,
+                        before.blockers(),
+                        before.skipped(),
+                        before.skippedBy(),
+                        before.missing(),
+                        totals,
+                        before.present(),
+                        warnings(),
+                        "")
+                .with(before.activeCounts())
+                .archived(before.archived());
+    }
+
+    private List<Effect> effects() {
+        List<Effect> effects = new ArrayList<>();
+        // In a circle of tables another one may come before that of the selected rows.
+        TableName root = walk.program().root();
+        going(walk.rowsToDelete(root), effects);
+        for (TableName table : walk.program().tables()) {
+            if (!table.equals(root)) {
+                going(walk.rowsToDelete(table), effects);
+            }
+        }
+        walk.changed().forEach((branch, rows) -> changing(branch, rows, effects));
+        return effects;
+    }
+
+    /** The selected rows' contents are part of what is answered, however many they are. */
+    private void contents(KeySet selected, List<Row> records) {
+        if (selected.size() == records.size()) {
+            records.forEach(this::content);
+        } else {
+            StatementContext context =
+                    StatementContext.of("reading", selected.table().name());
+            new Rows(session, selected.table()).each(selected.contains("t"), context, this::content);
+        }
+    }
+
+    private void content(Row row) {
+        session.pace().did(row.table(), 1);
+        fingerprint.content(row.table(), new ArrayList<>(row.values().values()));
+    }
+
+    private void going(KeySet rows, List<Effect> effects) {
+        // Several rules of one relation may take rows along; for who reads it they are one line.
+        rows.byRelation(walk.ways()).forEach((name, same) -> {
+            long count = rows.count(same);
+            effects.add(effect(
+                    rows, action(rows), name.isEmpty() ? null : name, successor(), count, rows.containsVia("t", same)));
+        });
+        add(action(rows), rows, successor());
+    }
+
+    /** What the successor of the selected row has in its columns; null where there is none. */
+    private @Nullable String successor() {
+        Replacement succession = walk.succession();
+        return succession == null
+                ? null
+                : succession.opening().stream()
+                        .filter(set -> !(set.value() instanceof RelativeTime))
+                        .map(set -> set.column() + " " + (set.value() == null ? "NULL" : set.value()))
+                        .collect(Collectors.joining(", "));
+    }
+
+    private Action action(KeySet rows) {
+        return action(walk.program().mode(rows.table().name()));
+    }
+
+    /** What happens to rows that go in a mode. */
+    public static Action action(OperationKind mode) {
+        return switch (mode) {
+            case ERASE, TRUNCATE -> Action.DELETE;
+            case UNLINK_ORPHANS -> Action.SET_NULL;
+            case SOFT_DELETE -> Action.SOFT_DELETE;
+            case RESTORE -> Action.RESTORE;
+            case REPLACE -> Action.REPLACE;
+            case PURGE -> Action.PURGE;
+        };
+    }
+
+    private void changing(RelationStep branch, KeySet rows, List<Effect> effects) {
+        if (rows.size() > 0) {
+            Action action = branch.action() instanceof RuleAction.Reassign ? Action.REASSIGN : Action.SET_NULL;
+            String becomes = NewValue.written(branch);
+            effects.add(effect(rows, action, branch.relation().name(), becomes, rows.size(), rows.contains("t")));
+            add(action, rows, branch.relation().childColumns() + " " + becomes);
+        }
+    }
+
+    private void add(Action action, KeySet rows, @Nullable Object newValue) {
+        totals.merge(action, rows.size(), Long::sum);
+        if (walk.shown()) {
+            TableName table = rows.table().name();
+            rows.forEachIdentity(identity -> {
+                session.pace().did(table, 1);
+                fingerprint.effect(action, table, identity, newValue);
+            });
+        }
+        totals.remove(action, 0L);
+    }
+
+    private Effect effect(
+            KeySet rows, Action action, @Nullable String relation, @Nullable String becomes, long count, Sql which) {
+        if (!walk.shown()) {
+            return new Effect(rows.table().name(), action, relation, becomes, count, List.of());
+        }
+        StatementContext context = StatementContext.of("reading", rows.table().name(), relation);
+        return new Effect(
+                rows.table().name(),
+                action,
+                relation,
+                becomes,
+                count,
+                new Rows(session, rows.table()).first(SAMPLE, which, context));
+    }
+
+    private List<Blocker> blockers() {
+        List<Blocker> blockers = new ArrayList<>();
+        for (FoundBlocker obstacle : BlockerQuery.of(walk)) {
+            Table child = walk.schema().table(obstacle.table());
+            StatementContext context =
+                    StatementContext.of("looking for blocking rows in", child.name(), obstacle.name());
+            Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")
+                    .add(obstacle.which());
+            long found = session.number(count, context);
+            if (found > 0) {
+                List<Row> sample = obstacle.hidden()
+                        ? List.of()
+                        : new Rows(session, child).first(SAMPLE, obstacle.which(), context);
+                blockers.add(new Blocker(
+                        child.name(),
+                        obstacle.name(),
+                        obstacle.hidden() ? 0 : found,
+                        obstacle.reason(),
+                        sample,
+                        obstacle.permittedRules()));
+            }
+        }
+        return blockers;
+    }
+
+    private RowSample missing(KeySet selected) {
+        RequestedKeys asked = walk.selecting().asked();
+        if (asked == null || asked.size() == selected.size()) {
+            return RowSample.NONE;
+        }
+        Sql scope = walk.terms().inScope(selected.table().name());
+        // Where nothing else narrows the selection, the rows that are there are those that were selected.
+        long missing = walk.selecting().byKeysAlone() ? asked.size() - selected.size() : asked.missing(scope);
+        if (missing == 0) {
+            return RowSample.NONE;
+        }
+        try (Stream<Row> sample = asked.streamMissing(scope, MISSING_SHOWN)) {
+            return new RowSample(missing, sample.toList());
+        }
+    }
+
+    private List<String> warnings() {
+        List<String> warnings = new ArrayList<>();
+        Set<TableName> touched = new HashSet<>();
+        for (TableName table : walk.program().tables()) {
+            warn(walk.rowsToDelete(table), touched, warnings);
+        }
+        walk.changed().values().forEach(rows -> warn(rows, touched, warnings));
+        for (TableName table : walk.program().tables()) {
+            boolean marks = walk.shown() && walk.program().mode(table) == OperationKind.SOFT_DELETE;
+            long later = marks ? LaterVersions.of(walk, table) : 0;
+            if (later > 0) {
+                warnings.add(CountText.rows(later) + " of " + table + (later == 1 ? " begins" : " begin")
+                        + " later and would come into force all the same.");
+            }
+        }
+        for (ColumnWrites.Parent parent : walk.shown() ? walk.writes().parents() : List.<ColumnWrites.Parent>of()) {
+            Sql which = walk.touchedParents(parent.relation());
+            TableName table = parent.relation().parent();
+            long stamped = which == null ? 0 : walk.count(table, which);
+            if (stamped > 0) {
+                warnings.add(CountText.rows(stamped) + " of " + table + (stamped == 1 ? " is" : " are")
+                        + " stamped as changed, by " + parent.relation() + ".");
+            }
+        }
+        return warnings;
+    }
+
+    private static void warn(KeySet rows, Set<TableName> touched, List<String> warnings) {
+        List<String> triggers = rows.table().triggers();
+        if (rows.size() > 0 && !triggers.isEmpty() && touched.add(rows.table().name())) {
+            warnings.add("Table " + rows.table() + " has "
+                    + (triggers.size() == 1 ? "the trigger " : "the triggers ") + String.join(", ", triggers)
+                    + ", which may change more than is shown here.");
+        }
+    }
+}

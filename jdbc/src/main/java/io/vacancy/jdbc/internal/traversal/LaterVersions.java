@@ -1,0 +1,41 @@
+package io.vacancy.jdbc.internal.traversal;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.RelativeTime;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.MarkerPredicates;
+import java.util.stream.Collectors;
+
+/** Versions that have not begun yet: they stay when the current one is marked, and would come into force. */
+final class LaterVersions {
+
+    private LaterVersions() {}
+
+    /** How many there are of the rows of a table that are marked. */
+    static long of(RelationTraversal walk, TableName name) {
+        MarkerPredicates marked = walk.marked(name);
+        KeySet rows = walk.rowsToDelete(name);
+        if (marked == null
+                || rows.size() == 0
+                || !(marked.active() instanceof Condition.All all)
+                || !(all.parts().get(0) instanceof Condition.Latest latest)) {
+            return 0;
+        }
+        Column start = rows.table().column(latest.start());
+        String same = latest.of().stream()
+                .map(walk.session().dialect()::quote)
+                .map(column -> "t." + column + " = o." + column)
+                .collect(Collectors.joining(" AND "));
+        String table = walk.session().dialect().table(name);
+        Sql later = Sql.of("SELECT COUNT(*) FROM " + table + " o WHERE o."
+                        + walk.session().dialect().quote(start.name()) + " > ")
+                .add(walk.terms().moment(RelativeTime.nowIn(start), start))
+                .add(" AND EXISTS (SELECT 1 FROM " + table + " t WHERE " + same + " AND ")
+                .add(rows.contains("t"))
+                .add(")");
+        return walk.session().number(later, StatementContext.of("looking for later versions in", name));
+    }
+}

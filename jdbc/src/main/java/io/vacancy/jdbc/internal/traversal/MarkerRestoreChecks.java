@@ -1,0 +1,106 @@
+package io.vacancy.jdbc.internal.traversal;
+
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.spi.KeyColumn;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.MarkerPredicates;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+
+/** What may stand in the way of rows that come back. */
+final class MarkerRestoreChecks {
+
+    private final RelationTraversal walk;
+    private final Session session;
+    private final Consumer<FoundBlocker> found;
+
+    MarkerRestoreChecks(RelationTraversal walk, Consumer<FoundBlocker> found) {
+        this.walk = walk;
+        this.session = walk.session();
+        this.found = found;
+    }
+
+    void look() {
+        for (TableName name : walk.program().tables()) {
+            KeySet rows = walk.rowsToDelete(name);
+            if (rows.size() > 0) {
+                walk.schema().relationsFrom(name).forEach(relation -> parent(relation, rows));
+                MarkerPredicates marked = walk.marked(name);
+                for (List<String> unique : marked == null ? List.<List<String>>of() : marked.unique()) {
+                    taken(rows, unique);
+                }
+            }
+        }
+    }
+
+    /** An active row does not hang on one that is gone, or marked and not coming back. */
+    private void parent(Relation relation, KeySet rows) {
+        TableName parent = relation.parent();
+        MarkerPredicates marked = walk.marked(parent);
+        String join = session.dialect().joined(relation, "p", "t");
+        String exists = "EXISTS (SELECT 1 FROM " + session.dialect().table(parent) + " p WHERE " + join;
+        if (marked != null) {
+            Sql still = rows.contains("t")
+                    .add(" AND " + exists + " AND ")
+                    .add(walk.terms().condition(parent, marked.deleted(), "p"));
+            if (walk.program().tables().contains(parent)) {
+                still.add(" AND NOT ").add(walk.rowsToDelete(parent).contains("p"));
+            }
+            found.accept(new FoundBlocker(
+                    relation,
+                    still.add(")"),
+                    "the " + parent + " they refer to is still marked as deleted",
+                    false,
+                    List.of()));
+        }
+        if (!relation.enforced()) {
+            String refers = relation.childColumns().stream()
+                    .map(column -> "t." + session.dialect().quote(column) + " IS NOT NULL")
+                    .collect(Collectors.joining(" AND "));
+            found.accept(new FoundBlocker(
+                    relation,
+                    rows.contains("t").add(" AND " + refers + " AND NOT " + exists + ")"),
+                    "the " + parent + " they refer to is gone",
+                    false,
+                    List.of()));
+        }
+    }
+
+    /** Another row, which is active or comes back as well, has the same values. */
+    private void taken(KeySet rows, List<String> unique) {
+        Table table = rows.table();
+        MarkerPredicates marked = walk.marked(table.name());
+        if (marked == null) {
+            return;
+        }
+        String same = unique.stream()
+                .map(column -> "o." + session.dialect().quote(column) + " = t."
+                        + session.dialect().quote(column))
+                .collect(Collectors.joining(" AND "));
+        List<String> itself = new ArrayList<>();
+        for (KeyColumn column : rows.identity()) {
+            itself.add(session.dialect().column("o", column) + " = "
+                    + session.dialect().column("t", column));
+        }
+        Sql taken = rows.contains("t")
+                .add(" AND 0 < (SELECT COUNT(*) FROM "
+                        + session.dialect().table(table.name()) + " o WHERE " + same + " AND NOT ("
+                        + String.join(" AND ", itself) + ") AND (")
+                .add(walk.terms().condition(table.name(), marked.active(), "o"))
+                .add(" OR ")
+                .add(rows.contains("o"))
+                .add("))");
+        found.accept(new FoundBlocker(
+                table.name(),
+                null,
+                taken,
+                "another row that is active or is restored has the same " + String.join(", ", unique),
+                false,
+                List.of()));
+    }
+}

@@ -1,0 +1,63 @@
+package io.vacancy.jdbc.internal.traversal;
+
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.rules.RuleAction;
+import io.vacancy.rules.RuleAction.NewParent;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.spi.plan.RelationStep;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** What a change writes into the columns of a child row t. */
+public final class NewValue {
+
+    private NewValue() {}
+
+    /** The new value by column; empty for a branch that changes nothing. */
+    public static Map<String, Sql> of(RelationStep branch, Schema schema, Dialect dialect) {
+        Map<String, Sql> values = new LinkedHashMap<>();
+        Relation relation = branch.relation();
+        if (branch.action() instanceof RuleAction.SetNull setNull) {
+            setNull.columns().forEach(column -> values.put(column, Sql.of("NULL")));
+        } else if (branch.action() instanceof RuleAction.Reassign reassign
+                && reassign.to() instanceof NewParent.Given given) {
+            Table parent = schema.table(relation.parent());
+            Table child = schema.table(relation.child());
+            List<Object> key = given.key().valuesFor(parent, relation.parentColumns());
+            for (int i = 0; i < key.size(); i++) {
+                String column = relation.childColumns().get(i);
+                values.put(
+                        column, new Sql().bind(key.get(i), child.column(column).type()));
+            }
+        } else if (branch.action() instanceof RuleAction.Reassign reassign
+                && reassign.to() instanceof NewParent.OfParent of) {
+            String column = relation.childColumns().get(0);
+            values.put(
+                    column,
+                    Sql.of("(SELECT p." + dialect.quote(of.columns().get(0)) + " FROM "
+                            + dialect.table(relation.parent()) + " p WHERE p."
+                            + dialect.quote(relation.parentColumns().get(0)) + " = t." + dialect.quote(column) + ")"));
+        }
+        return values;
+    }
+
+    /** The same for people and for the fingerprint: {@code NULL}, {@code 3}, {@code that of its parent's answers}. */
+    public static String written(RelationStep branch) {
+        if (branch.action() instanceof RuleAction.Reassign reassign) {
+            return reassign.to() instanceof NewParent.Given given
+                    ? given.key().toString()
+                    : reassign.to() instanceof NewParent.OfParent of
+                            ? "its parent's " + of.columns().get(0)
+                            : "";
+        }
+        return branch.action() instanceof RuleAction.SetNull setNull
+                        && setNull.columns().size()
+                                < branch.relation().childColumns().size()
+                ? "NULL in " + String.join(", ", setNull.columns())
+                : "NULL";
+    }
+}

@@ -1,0 +1,62 @@
+package io.vacancy.jdbc.internal.traversal;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.preview.RowSample;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** Child rows whose parent is missing. */
+public final class Orphans {
+
+    private static final int SAMPLE = 3;
+
+    private Orphans() {}
+
+    /** Whether row t refers to a parent that is not there; one NULL in its columns refers to nothing. */
+    static Sql condition(Relation relation, Dialect dialect) {
+        String refers = relation.childColumns().stream()
+                .map(column -> "t." + dialect.quote(column) + " IS NOT NULL")
+                .collect(Collectors.joining(" AND "));
+        return Sql.of(refers + " AND NOT EXISTS (SELECT 1 FROM " + dialect.table(relation.parent()) + " o WHERE "
+                + dialect.joined(relation, "o", "t") + ")");
+    }
+
+    /** How many child rows refer to parents for which a condition holds. */
+    public static long children(
+            Relation relation, Schema schema, Session session, @Nullable Condition child, Condition parent) {
+        Dialect dialect = session.dialect();
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.table(relation.child()) + " t WHERE EXISTS (SELECT 1 FROM "
+                        + dialect.table(relation.parent()) + " p WHERE " + dialect.joined(relation, "p", "t") + " AND ")
+                .add(new Rows(session, schema.table(relation.parent())).condition(parent, "p"))
+                .add(")");
+        if (child != null) {
+            count.add(" AND ").add(new Rows(session, schema.table(relation.child())).condition(child, "t"));
+        }
+        return session.number(count, StatementContext.of("counting", relation.child(), relation.name()));
+    }
+
+    /**
+     * How many there are, and a few of them.
+     *
+     * @param scope what holds on every child row that may be seen, or null
+     */
+    public static RowSample of(Relation relation, Schema schema, Session session, @Nullable Condition scope) {
+        Table child = schema.table(relation.child());
+        Sql which = condition(relation, session.dialect());
+        if (scope != null) {
+            which.add(" AND ").add(new Rows(session, child).condition(scope, "t"));
+        }
+        StatementContext context = StatementContext.of("looking for orphans in", child.name(), relation.name());
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")
+                .add(which);
+        long rows = session.number(count, context);
+        return rows == 0 ? RowSample.NONE : new RowSample(rows, new Rows(session, child).first(SAMPLE, which, context));
+    }
+}

@@ -1,0 +1,203 @@
+package io.vacancy.jdbc.internal.traversal;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.spi.KeyColumn;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.listener.Progress.Step;
+import io.vacancy.request.Key;
+import io.vacancy.request.KeyList;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.Target;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** Finds the rows that a request starts from: by key, by condition, by code, or the first of them. */
+final class Selecting {
+
+    /** The way that leads to the selected rows; every other one is a relation. */
+    static final int SELECTED = 0;
+
+    /** Up to how many selected rows are handed out whole. */
+    static final int FEW_RECORDS = 20;
+
+    private final Session session;
+    private final ConditionCompiler terms;
+    private final Target target;
+    private final KeySet selected;
+    private final TableName root;
+    private final boolean lock;
+    private @Nullable RequestedKeys asked;
+    private @Nullable List<Row> records;
+
+    /** @param selected the set that they are put into */
+    Selecting(Session session, ConditionCompiler terms, Target target, KeySet selected, boolean lock) {
+        this.session = session;
+        this.terms = terms;
+        this.target = target;
+        this.selected = selected;
+        this.root = selected.table().name();
+        this.lock = lock;
+    }
+
+    /** Selects. To be called once. */
+    void run() {
+        Target.Keys keys = target.keys();
+        if (keys != null) {
+            asked = new RequestedKeys(
+                    session, selected.table(), selected.identity(), keys.each().iterator());
+        }
+        if (target.filter() == null) {
+            select(candidates(asked), target.first() == null && asked != null && asked.size() <= FEW_RECORDS);
+        } else {
+            decide(target.filter());
+        }
+    }
+
+    /** The keys that were asked for, or null where rows were selected by something else. */
+    @Nullable
+    RequestedKeys asked() {
+        return asked;
+    }
+
+    /** The selected rows whole, where they came so; else null. */
+    @Nullable
+    List<Row> records() {
+        return records;
+    }
+
+    /** Whether rows were selected by their keys and by nothing else. */
+    boolean byKeysAlone() {
+        return target.which() == null && target.seen() == null && target.filter() == null && target.first() == null;
+    }
+
+    /** Conditions on rows t of the selected table; of every selected row one of them is true. */
+    private List<Sql> candidates(@Nullable RequestedKeys among) {
+        Condition seen = target.seen();
+        return asking(among).stream()
+                .map(asked -> seen == null ? asked : asked.add(" AND ").add(terms.condition(root, seen)))
+                .toList();
+    }
+
+    /** The same before those are left out that are marked as deleted. */
+    private List<Sql> asking(@Nullable RequestedKeys among) {
+        Condition which = target.which();
+        Sql condition = which == null ? Sql.of("1 = 1") : terms.condition(root, which);
+        Relation orphaning = target.orphansOf();
+        if (orphaning != null) {
+            condition.add(" AND ").add(Orphans.condition(orphaning, session.dialect()));
+        }
+        return among == null
+                ? List.of(condition)
+                : among.conditions().stream()
+                        .map(part -> which == null ? part : part.add(" AND ").add(condition))
+                        .toList();
+    }
+
+    /** @param few whether there are so few that their whole rows may come at once, and need not be read again */
+    private void select(List<Sql> candidates, boolean few) {
+        StatementContext context = StatementContext.of("selecting from", root);
+        if (few) {
+            records = selected.addWhole(candidates.get(0), SELECTED, lock, context);
+            return;
+        }
+        if (target.first() != null) {
+            // The first of all of them are wanted, not the first of each.
+            selected.add(anyOf(candidates), target.first(), order(), SELECTED, 0, lock, context);
+            return;
+        }
+        for (Sql which : candidates) {
+            selected.add(which, SELECTED, 0, lock, context);
+        }
+    }
+
+    private static Sql anyOf(List<Sql> conditions) {
+        Sql any = new Sql();
+        for (int i = 0; i < conditions.size(); i++) {
+            any.add(i == 0 ? "(" : " OR ").add(conditions.get(i));
+        }
+        return any.add(")");
+    }
+
+    private String order() {
+        return target.order().stream()
+                .map(by -> "t." + session.dialect().quote(by.column()) + (by.descending() ? " DESC, " : ", "))
+                .collect(Collectors.joining());
+    }
+
+    /**
+     * Has code decide on each candidate. All are read before any key is kept, so that nothing is skipped; under
+     * locks those that were chosen are read once more, because they may have changed before they were locked.
+     */
+    private void decide(Predicate<Row> accepts) {
+        StatementContext context = StatementContext.of("having code decide on rows of", root);
+        List<KeyColumn> identity = selected.identity();
+        if (!selected.table().identity().lasts()) {
+            throw new MisuseException(
+                    "Table " + selected.table() + " has no key, so code cannot decide on its rows one by one.",
+                    "Select by a condition.");
+        }
+        Rows rows = new Rows(session, selected.table());
+        KeyList.Packing accepted = new KeyList.Packing();
+        for (Sql candidates : candidates(asked)) {
+            rows.each(selected.scoped(candidates), context, row -> {
+                session.pace().did(root, 1);
+                if (accepts.test(row)) {
+                    Map<String, Object> parts = new LinkedHashMap<>();
+                    identity.forEach(
+                            column -> parts.put(column.name(), Objects.requireNonNull(row.get(column.name()))));
+                    accepted.add(new Key(parts));
+                }
+            });
+        }
+        Iterator<Key> keys = accepted.packed().iterator();
+        Stream<List<Object>> chosen = Stream.generate(() -> keys)
+                .takeWhile(Iterator::hasNext)
+                .map(Iterator::next)
+                .map(key -> identity.stream()
+                        .map(column -> Objects.requireNonNull(key.parts().get(column.name())))
+                        .toList());
+        RequestedKeys among = new RequestedKeys(session, selected.table(), identity, chosen.iterator());
+        if (among.size() == 0) {
+            return;
+        }
+        session.pace().begin(Step.FINDING, null);
+        select(candidates(among), false);
+        if (lock && target.first() == null) {
+            rows.each(selected.contains("t"), context, row -> {
+                if (!accepts.test(row)) {
+                    throw new ConcurrentChangeException(
+                            "A row of " + selected.table() + " changed between being chosen by code and being locked.");
+                }
+            });
+        }
+    }
+
+    /** How many rows were asked for, and are left out for what they are marked as. */
+    long leftOut(@Nullable Condition which) {
+        if (which == null || target.filter() != null) {
+            return 0;
+        }
+        long leftOut = 0;
+        for (Sql asked : asking(asked)) {
+            Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(root) + " t WHERE ")
+                    .add(selected.scoped(asked))
+                    .add(" AND ")
+                    .add(terms.condition(root, which));
+            leftOut += session.number(count, StatementContext.of("counting rows of", root));
+        }
+        return leftOut;
+    }
+}

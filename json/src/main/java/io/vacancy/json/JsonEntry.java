@@ -1,0 +1,146 @@
+package io.vacancy.json;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.json.internal.JsonValue;
+import io.vacancy.preview.Action;
+import io.vacancy.trail.AffectedRows;
+import io.vacancy.trail.Confirmation;
+import io.vacancy.trail.TrailEntry;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Entries of the trail as JSON, and as events. */
+final class JsonEntry {
+
+    private static final String CONFIRMATION = "confirmation";
+
+    private JsonEntry() {}
+
+    static ObjectNode write(TrailEntry entry) {
+        ObjectNode node = JsonValue.NODES.objectNode();
+        node.put("version", JsonWriter.VERSION);
+        node.put("entry", entry.id());
+        node.put("at", entry.at().toString());
+        node.put("kind", entry.kind().word());
+        node.put("ending", entry.ending().word());
+        node.put("by", entry.by());
+        node.put("on-behalf-of", entry.onBehalfOf());
+        ObjectNode origin = node.putObject("origin");
+        entry.origin().forEach(origin::put);
+        node.put("because", entry.because());
+        Confirmation confirmation = entry.confirmation();
+        if (confirmation == null) {
+            node.putNull(CONFIRMATION);
+        } else {
+            ObjectNode agreed = node.putObject(CONFIRMATION);
+            agreed.put("how", confirmation.how().word());
+            agreed.put("words", confirmation.words());
+            agreed.set("consequences", JsonWriter.texts(confirmation.consequences()));
+            agreed.put("answer", confirmation.answer());
+            agreed.put("fingerprint", confirmation.fingerprint());
+        }
+        node.put("table", entry.table());
+        node.put("selected", entry.selected());
+        node.put("deletion", entry.deletion());
+        ArrayNode effects = node.putArray("effects");
+        for (AffectedRows rows : entry.affected()) {
+            Action action = rows.action();
+            effects.addObject()
+                    .put("table", rows.table())
+                    .put("action", action == null ? null : action.word())
+                    .put("relation", rows.relation())
+                    .put("becomes", rows.becomes())
+                    .put("rows", rows.rows())
+                    .set("keys", JsonWriter.texts(rows.keys()));
+        }
+        node.set(
+                "receipts",
+                JsonWriter.texts(entry.receipts().stream().map(ReceiptId::value).toList()));
+        ReceiptId receipt = entry.receipt();
+        node.put("receipt", receipt == null ? null : receipt.value());
+        node.put("part", entry.part());
+        node.put("reason", entry.reason());
+        return node;
+    }
+
+    /** In the JSON format of CloudEvents 1.0. */
+    static ObjectNode event(TrailEntry entry, String source) {
+        ObjectNode node = JsonValue.NODES.objectNode();
+        node.put("specversion", "1.0");
+        node.put("id", entry.id());
+        node.put("source", source);
+        node.put("type", "io.vacancy." + entry.kind().word());
+        node.put("subject", entry.table());
+        node.put("time", entry.at().toString());
+        node.put("datacontenttype", "application/json");
+        node.set("data", write(entry));
+        return node;
+    }
+
+    static TrailEntry read(JsonNode node) {
+        Map<String, String> origin = new LinkedHashMap<>();
+        JsonReader.need(node, "origin")
+                .properties()
+                .forEach(each -> origin.put(each.getKey(), each.getValue().asText()));
+        List<AffectedRows> affected = new ArrayList<>();
+        for (JsonNode effect : JsonReader.need(node, "effects")) {
+            String action = JsonReader.optional(effect, "action");
+            affected.add(new AffectedRows(
+                    JsonReader.text(effect, "table"),
+                    action == null ? null : JsonReader.word(Action.values(), Action::word, action),
+                    JsonReader.optional(effect, "relation"),
+                    JsonReader.optional(effect, "becomes"),
+                    JsonReader.need(effect, "rows").asLong(),
+                    JsonReader.texts(JsonReader.need(effect, "keys"))));
+        }
+        return TrailEntry.of(new TrailEntry.Data(
+                JsonReader.text(node, "entry"),
+                Instant.parse(JsonReader.text(node, "at")),
+                JsonReader.word(TrailEntry.Kind.values(), TrailEntry.Kind::word, kind(JsonReader.text(node, "kind"))),
+                JsonReader.word(TrailEntry.Ending.values(), TrailEntry.Ending::word, JsonReader.text(node, "ending")),
+                JsonReader.text(node, "by"),
+                JsonReader.optional(node, "on-behalf-of"),
+                origin,
+                JsonReader.optional(node, "because"),
+                confirmation(node),
+                JsonReader.optional(node, "table"),
+                JsonReader.text(node, "selected"),
+                JsonReader.optional(node, "deletion"),
+                affected,
+                JsonReader.texts(JsonReader.need(node, "receipts")).stream()
+                        .map(ReceiptId::of)
+                        .toList(),
+                ReceiptId.ofNullable(JsonReader.optional(node, "receipt")),
+                JsonReader.need(node, "part").asInt(),
+                JsonReader.optional(node, "reason")));
+    }
+
+    /** Entries that are sealed are never written anew, so what earlier versions called otherwise is read as well. */
+    private static String kind(String written) {
+        return written.equals("unlink") ? TrailEntry.Kind.UNLINK_ORPHANS.word() : written;
+    }
+
+    private static @Nullable Confirmation confirmation(JsonNode entry) {
+        JsonNode node = entry.has(CONFIRMATION) ? entry.path(CONFIRMATION) : JsonReader.need(entry, "asked");
+        if (node.isNull()) {
+            return null;
+        }
+        String how = JsonReader.text(node, "how");
+        return new Confirmation(
+                JsonReader.word(
+                        Confirmation.How.values(),
+                        Confirmation.How::word,
+                        how.equals("unasked") ? Confirmation.How.WITHOUT_CONFIRMATION.word() : how),
+                JsonReader.text(node, "words"),
+                JsonReader.texts(JsonReader.need(node, "consequences")),
+                JsonReader.optional(node, "answer"),
+                JsonReader.optional(node, "fingerprint"));
+    }
+}

@@ -1,0 +1,404 @@
+package io.vacancy.json;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SavedSource;
+import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.json.internal.JsonValue;
+import io.vacancy.request.Key;
+import io.vacancy.request.KeyList;
+import io.vacancy.request.Limits;
+import io.vacancy.request.Narrowing;
+import io.vacancy.request.Narrowing.Order;
+import io.vacancy.request.OnBlocked;
+import io.vacancy.request.Operation;
+import io.vacancy.request.ReplacementStep;
+import io.vacancy.request.Request;
+import io.vacancy.request.Selection;
+import io.vacancy.request.SelectionStep;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Requests as JSON. What is read is built by the same factories and methods as in Java, so that a document can ask for
+ * nothing that code could not; what only code may say, such as that no confirmation is needed, no document can.
+ */
+final class JsonRequest {
+
+    /** More keys than this do not travel with a document; who has them makes the request anew. */
+    private static final int MOST_KEYS = 10_000;
+
+    private static final Set<String> KNOWN = Set.of(
+            "version",
+            "operation",
+            "table",
+            "selection",
+            "and",
+            "limit",
+            "order-by",
+            "because",
+            "expect",
+            "at-most",
+            "at-most-in-all",
+            "at-most-percent",
+            "lock-timeout",
+            "on-blocked",
+            "include-marked",
+            "archive",
+            "rules",
+            "id",
+            "successor",
+            "receipt",
+            "due",
+            "relation");
+
+    private static final Map<String, String> ONLY_CODE = Map.of(
+            "without-confirmation", "that no confirmation is needed is for code to say",
+            "accept-unasked", "that nobody is asked is for code to say",
+            "deletion", "a named deletion is made from the rule book, by its name and the values of its parameters",
+            "decided-in-code", "its rows were chosen by code, which no document carries",
+            "saved-copy", "its rows come from a saved copy, which no document carries");
+
+    private JsonRequest() {}
+
+    static ObjectNode write(Request request) {
+        ObjectNode node = JsonValue.NODES.objectNode();
+        node.put("operation", request.operation().word());
+        write(request.operation(), node);
+        optional(node, "table", request.table());
+        Selection selection = request.selection();
+        if (selection != null && !(request.operation() instanceof Operation.UnlinkOrphans)) {
+            node.set("selection", selection(selection));
+        }
+        Narrowing narrowing = request.narrowing();
+        Condition further = narrowing.condition();
+        if (further != null) {
+            node.set("and", JsonCondition.write(further));
+        }
+        if (narrowing.filter() != null) {
+            node.put("decided-in-code", true);
+        }
+        if (narrowing.first() != null) {
+            node.put("limit", narrowing.first());
+        }
+        if (!narrowing.order().isEmpty()) {
+            ArrayNode order = node.putArray("order-by");
+            narrowing.order().forEach(by -> order.add(by.toString()));
+        }
+        optional(node, "because", request.reason());
+        optional(node, "id", request.id());
+        write(request.limits(), node);
+        optional(node, "without-confirmation", request.withoutConfirmation());
+        if (request.acceptedUnasked()) {
+            node.put("accept-unasked", true);
+        }
+        Duration lockTimeout = request.lockTimeout();
+        optional(node, "lock-timeout", lockTimeout == null ? null : lockTimeout.toString());
+        optional(node, "deletion", request.deletion());
+        if (request.onBlocked() != OnBlocked.REFUSE) {
+            node.put("on-blocked", request.onBlocked().word());
+        }
+        if (request.includesMarked()) {
+            node.put("include-marked", true);
+        }
+        if (!request.archived()) {
+            node.put("archive", false);
+        }
+        if (!request.rules().isEmpty()) {
+            ObjectNode rules = node.putObject("rules");
+            request.rules().forEach(rules::put);
+        }
+        return node;
+    }
+
+    private static void write(Limits limits, ObjectNode node) {
+        if (limits.expect() != null) {
+            node.put("expect", limits.expect());
+        }
+        if (limits.atMost() != null) {
+            node.put("at-most", limits.atMost());
+        }
+        if (limits.atMostInAll() != null) {
+            node.put("at-most-in-all", limits.atMostInAll());
+        }
+        if (limits.atMostPercent() != null) {
+            node.put("at-most-percent", limits.atMostPercent());
+        }
+    }
+
+    private static void write(Operation operation, ObjectNode node) {
+        if (operation instanceof Operation.Replace replace) {
+            ObjectNode next = node.putObject("successor");
+            if (replace.from() != null) {
+                next.set("from", JsonValue.of(replace.from()));
+            }
+            ObjectNode values = next.putObject("values");
+            replace.values().forEach((column, value) -> values.set(column, JsonValue.of(value)));
+        } else if (operation instanceof Operation.Restore restore) {
+            SavedSource source = restore.source();
+            optional(node, "receipt", restore.receipt());
+            optional(node, "saved-copy", source == null ? null : source.receipt());
+        } else if (operation instanceof Operation.Purge purge) {
+            optional(node, "receipt", purge.receipt());
+            if (purge.due()) {
+                node.put("due", true);
+            }
+        } else if (operation instanceof Operation.UnlinkOrphans unlink) {
+            node.put("relation", unlink.relation());
+        }
+    }
+
+    private static void optional(ObjectNode node, String key, @Nullable Object value) {
+        if (value != null) {
+            node.put(key, value.toString());
+        }
+    }
+
+    private static ObjectNode selection(Selection selection) {
+        ObjectNode node = JsonValue.NODES.objectNode();
+        if (selection instanceof Selection.ByKeys by && by.keys().size() > MOST_KEYS) {
+            node.put("number-of-keys", by.keys().size());
+        } else if (selection instanceof Selection.ByKeys by) {
+            ArrayNode keys = node.putArray("keys");
+            for (Key key : by.keys()) {
+                ObjectNode parts = keys.addObject();
+                key.parts().forEach((column, value) -> parts.set(column, JsonValue.of(value)));
+            }
+        } else if (selection instanceof Selection.ByMatch match) {
+            ObjectNode values = node.putObject("match");
+            match.values().forEach((column, value) -> values.set(column, JsonValue.of(value)));
+        } else if (selection instanceof Selection.ByCondition by) {
+            node.set("where", JsonCondition.write(by.condition()));
+        } else if (selection instanceof Selection.Orphans orphans) {
+            node.put("orphans-of", orphans.relation());
+        } else if (selection instanceof Selection.EveryRow) {
+            node.put("every-row", true);
+        }
+        return node;
+    }
+
+    static Request read(JsonNode node) {
+        refuseUnknown(node, KNOWN, "request");
+        Request request = made(node);
+        JsonNode and = node.get("and");
+        request = and == null ? request : request.and(JsonCondition.read(and));
+        for (JsonNode by : node.path("order-by")) {
+            Order order = Order.read(by.asText());
+            request = order.descending() ? request.orderByDescending(order.column()) : request.orderBy(order.column());
+        }
+        Long limit = number(node, "limit");
+        request = limit == null ? request : request.limit(limit);
+        String because = optional(node, "because");
+        request = because == null ? request : request.because(because);
+        String id = optional(node, "id");
+        request = id == null ? request : request.id(id);
+        JsonNode percent = node.path("at-most-percent");
+        request = request.limits(new Limits(
+                number(node, "expect"),
+                number(node, "at-most"),
+                number(node, "at-most-in-all"),
+                percent.isNumber() ? percent.asDouble() : null));
+        String wait = optional(node, "lock-timeout");
+        request = wait == null ? request : request.lockTimeout(Duration.parse(wait));
+        String onBlocked = optional(node, "on-blocked");
+        request = onBlocked == null
+                ? request
+                : request.onBlocked(JsonReader.word(OnBlocked.values(), OnBlocked::word, onBlocked));
+        request = node.path("include-marked").asBoolean() ? request.includingMarked() : request;
+        request = node.path("archive").asBoolean(true) ? request : request.withoutArchive();
+        for (Map.Entry<String, String> rule : rules(node.path("rules")).entrySet()) {
+            request = request.rule(rule.getKey(), rule.getValue());
+        }
+        return request;
+    }
+
+    /** A key that is not read would be a wish that nobody hears. */
+    private static void refuseUnknown(JsonNode node, Set<String> known, String what) {
+        Iterator<String> keys = node.fieldNames();
+        while (keys.hasNext()) {
+            String key = keys.next();
+            String why = ONLY_CODE.get(key);
+            if (why != null) {
+                throw new MisuseException(
+                        "The document has \"" + key + "\": " + why + ".", "Make the request anew in code.");
+            }
+            if (!known.contains(key)) {
+                throw new MisuseException("The document has \"" + key + "\", which is no part of a " + what + ".");
+            }
+        }
+    }
+
+    private static Request made(JsonNode node) {
+        String operation = JsonReader.text(node, "operation");
+        String receipt = optional(node, "receipt");
+        refuse(node, "successor", operation.equals("replace"), operation);
+        refuse(node, "receipt", operation.equals("restore") || operation.equals("purge"), operation);
+        refuse(node, "due", operation.equals("purge"), operation);
+        refuse(node, "relation", operation.equals("unlink-orphans"), operation);
+        if (operation.equals("unlink-orphans")) {
+            refuse(node, "table", false, operation);
+            refuse(node, "selection", false, operation);
+            return Request.unlinkOrphans(JsonReader.text(node, "relation"));
+        }
+        if (receipt != null && !node.has("table")) {
+            refuse(node, "selection", false, operation);
+            ReceiptId of = ReceiptId.of(receipt);
+            return operation.equals("restore") ? Request.restore(of) : Request.purge(of);
+        }
+        String table = JsonReader.text(node, "table");
+        if (operation.equals("truncate")) {
+            refuse(node, "selection", everyRow(node), operation);
+            return Request.truncate(table);
+        }
+        if (operation.equals("purge") && node.path("due").asBoolean()) {
+            refuse(node, "selection", everyRow(node), operation);
+            return Request.purgeDue(table);
+        }
+        Selection selection = readSelection(node.path("selection"));
+        if (operation.equals("replace")) {
+            return replacement(table, selection, JsonReader.need(node, "successor"));
+        }
+        if (receipt != null) {
+            if (operation.equals("purge")) {
+                throw new MisuseException(
+                        "A purge has a receipt or a table, and the document has both.", "Leave one of them out.");
+            }
+            return selected(Request.restore(ReceiptId.of(receipt), table), selection);
+        }
+        SelectionStep step =
+                switch (operation) {
+                    case "delete" -> Request.delete(table);
+                    case "erase" -> Request.erase(table);
+                    case "soft-delete" -> Request.softDelete(table);
+                    case "restore" -> Request.restore(table);
+                    case "purge" -> Request.purge(table);
+                    default ->
+                        throw new MisuseException(
+                                "The document's operation \"" + operation + "\" is unknown.",
+                                "Give delete, erase, soft-delete, replace, restore, purge, truncate or"
+                                        + " unlink-orphans.");
+                };
+        return selected(step, selection);
+    }
+
+    private static boolean everyRow(JsonNode node) {
+        return node.path("selection").path("every-row").asBoolean();
+    }
+
+    private static void refuse(JsonNode node, String key, boolean fits, String operation) {
+        if (!fits && node.has(key)) {
+            throw new MisuseException(
+                    "The document has \"" + key + "\", which a request to " + operation + " does not have.");
+        }
+    }
+
+    private static Request selected(SelectionStep step, Selection selection) {
+        if (selection instanceof Selection.ByKeys by) {
+            return step.keys(by.keys());
+        }
+        if (selection instanceof Selection.ByMatch match) {
+            return step.matching(match.values());
+        }
+        if (selection instanceof Selection.ByCondition by) {
+            return step.where(by.condition());
+        }
+        return selection instanceof Selection.Orphans orphans ? step.orphansOf(orphans.relation()) : step.everyRow();
+    }
+
+    private static Request replacement(String table, Selection selection, JsonNode successor) {
+        ReplacementStep step = Request.replace(table);
+        ReplacementStep.Row row;
+        if (selection instanceof Selection.ByKeys by && by.keys().size() == 1) {
+            row = step.key(by.keys().iterator().next());
+        } else if (selection instanceof Selection.ByMatch match) {
+            row = step.matching(match.values());
+        } else if (selection instanceof Selection.ByCondition by) {
+            row = step.where(by.condition());
+        } else {
+            throw new MisuseException("A replacement is of one row.", "Select it by its key, a match or a condition.");
+        }
+        Map<String, @Nullable Object> values = new LinkedHashMap<>();
+        JsonReader.need(successor, "values")
+                .properties()
+                .forEach(value -> values.put(
+                        value.getKey(), value.getValue().isNull() ? null : JsonValue.plain(value.getValue())));
+        JsonNode from = successor.path("from");
+        ReplacementStep.Start start = row.with(values);
+        return from.isNull() || from.isMissingNode() ? start.fromNow() : start.from(JsonValue.plain(from));
+    }
+
+    static Map<String, String> rules(JsonNode node) {
+        Map<String, String> rules = new LinkedHashMap<>();
+        node.properties()
+                .forEach(rule -> rules.put(rule.getKey(), rule.getValue().asText()));
+        return rules;
+    }
+
+    private static Selection readSelection(JsonNode node) {
+        List<String> ways = new ArrayList<>();
+        node.fieldNames().forEachRemaining(ways::add);
+        if (ways.size() != 1) {
+            throw new MisuseException(
+                    ways.isEmpty() ? "The document selects nothing." : "The document has several selections.",
+                    "A selection has one of keys, match, where, orphans-of and every-row.");
+        }
+        JsonNode way = node.path(ways.get(0));
+        switch (ways.get(0)) {
+            case "keys" -> {
+                KeyList.Packing keys = new KeyList.Packing();
+                for (JsonNode key : way) {
+                    Map<String, Object> parts = new LinkedHashMap<>();
+                    key.properties().forEach(part -> parts.put(part.getKey(), JsonValue.plain(part.getValue())));
+                    keys.add(new Key(parts));
+                }
+                return new Selection.ByKeys(keys.packed());
+            }
+            case "match" -> {
+                Map<String, Object> values = new LinkedHashMap<>();
+                way.properties().forEach(part -> values.put(part.getKey(), JsonValue.plain(part.getValue())));
+                return new Selection.ByMatch(values);
+            }
+            case "where" -> {
+                return new Selection.ByCondition(JsonCondition.read(way));
+            }
+            case "orphans-of" -> {
+                return new Selection.Orphans(way.asText());
+            }
+            case "every-row" -> {
+                if (way.isBoolean() && way.asBoolean()) {
+                    return new Selection.EveryRow();
+                }
+                throw new MisuseException("\"every-row\" is true, or left out.");
+            }
+            case "number-of-keys" ->
+                throw new MisuseException(
+                        "The document counts its keys and does not name them.", "Make the request anew from the keys.");
+            default ->
+                throw new MisuseException(
+                        "The document's selection \"" + ways.get(0) + "\" is unknown.",
+                        "A selection has one of keys, match, where, orphans-of and every-row.");
+        }
+    }
+
+    private static @Nullable String optional(JsonNode node, String key) {
+        JsonNode value = node.get(key);
+        return value == null || value.isNull() ? null : value.asText();
+    }
+
+    private static @Nullable Long number(JsonNode node, String key) {
+        JsonNode value = node.path(key);
+        if (!value.isMissingNode() && !value.isNull() && !value.canConvertToExactIntegral()) {
+            throw new MisuseException("\"" + key + "\" is not a whole number.");
+        }
+        return value.isIntegralNumber() ? value.asLong() : null;
+    }
+}

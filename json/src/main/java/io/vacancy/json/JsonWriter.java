@@ -1,0 +1,464 @@
+package io.vacancy.json;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.advice.Advice;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.Hold;
+import io.vacancy.condition.Condition;
+import io.vacancy.failure.Problem;
+import io.vacancy.failure.SourceLocation;
+import io.vacancy.failure.VacancyException;
+import io.vacancy.json.internal.JsonValue;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Action;
+import io.vacancy.preview.ActiveCounts;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Preview;
+import io.vacancy.preview.RowSample;
+import io.vacancy.preview.SkipReason;
+import io.vacancy.question.Answer;
+import io.vacancy.question.Question;
+import io.vacancy.request.OperationKind;
+import io.vacancy.request.Request;
+import io.vacancy.rules.ResolvedRules;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.trail.IntegrityViolation;
+import io.vacancy.trail.TrailEntry;
+import io.vacancy.trail.Verification;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Writes previews, outcomes and errors as JSON documents of version 1. Serves all threads. */
+public final class JsonWriter {
+
+    static final int VERSION = 1;
+    private static final JsonNodeFactory NODES = JsonValue.NODES;
+
+    private static final ObjectMapper LINES =
+            JsonMapper.builder().nodeFactory(NODES).build();
+
+    private final ObjectMapper mapper = JsonMapper.builder()
+            .enable(SerializationFeature.INDENT_OUTPUT)
+            .nodeFactory(NODES)
+            .build();
+
+    /** A preview, as one document. */
+    public String write(Preview preview) {
+        return text(document(preview));
+    }
+
+    /** A request, as one document. */
+    public String write(Request request) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.setAll(JsonRequest.write(request));
+        return text(document);
+    }
+
+    /** A condition in the JSON encoding of CQL2 (OGC 21-065r2). */
+    public String write(Condition condition) {
+        return text(JsonCondition.write(condition));
+    }
+
+    /** A row as an object on one line, without a line's end. */
+    public String line(Row row) {
+        try {
+            return LINES.writeValueAsString(JsonValue.of(row));
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    /** An answer, as one document. */
+    public String write(Answer answer) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("text", answer.text());
+        document.put("fingerprint", answer.fingerprint());
+        return text(document);
+    }
+
+    /** An outcome, as one document: a receipt where it was carried out, else what stands against it. */
+    public String write(Outcome outcome) {
+        return text(document(outcome));
+    }
+
+    /** Tables and relations with the rules that hold on them, as one document; of one table or, for null, of all. */
+    public String relations(ResolvedRules rules, @Nullable Table only, List<Advice> advice) {
+        Schema schema = rules.schema();
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode tables = document.putArray("tables");
+        for (Table table : only == null ? schema.tables() : List.of(only)) {
+            ObjectNode node = tables.addObject();
+            node.put("table", table.toString());
+            node.put("view", table.view());
+            node.set("key", texts(table.identity().lasts() ? table.identity().columns() : List.of()));
+            node.set("triggers", texts(table.triggers()));
+            ArrayNode relations = node.putArray("relations");
+            for (Relation relation : schema.relationsTo(table.name())) {
+                ObjectNode written = relations.addObject();
+                written.put("relation", relation.name());
+                written.put("child", relation.child().toString());
+                written.put("enforced", relation.enforced());
+                written.put("mentioned", rules.mentions(relation));
+                written.set(
+                        "rules",
+                        texts(rules.rulesFor(relation).stream()
+                                .map(rule -> rule.action().word())
+                                .toList()));
+            }
+        }
+        document.set("advice", advice(advice));
+        return text(document);
+    }
+
+    /** Statements that would make views, by table, as one document. */
+    public String views(Map<String, String> views) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("views");
+        views.forEach(
+                (table, statement) -> nodes.addObject().put("table", table).put("statement", statement));
+        return text(document);
+    }
+
+    /** What is archived, as one document. */
+    public String archived(List<ArchivedRows> archived) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("archived");
+        for (ArchivedRows line : archived) {
+            Instant until = line.until();
+            nodes.addObject()
+                    .put("receipt", line.receipt().value())
+                    .put("part", line.part())
+                    .put("table", line.table().toString())
+                    .put("links", line.links())
+                    .put("relation", line.relation())
+                    .put("rows", line.rows())
+                    .put("there", line.there())
+                    .put("left", line.left())
+                    .put("by", line.by())
+                    .put("at", line.at().toString())
+                    .put("because", line.because())
+                    .put("until", until == null ? null : until.toString())
+                    .put("held", line.held());
+        }
+        return text(document);
+    }
+
+    /** An entry of the trail, as one document; on one line. */
+    public static String entry(TrailEntry entry) {
+        return JsonEntry.write(entry).toString();
+    }
+
+    /** An entry of the trail as an event for other systems, in the JSON format of CloudEvents 1.0; on one line. */
+    public static String event(TrailEntry entry, String source) {
+        return JsonEntry.event(entry, source).toString();
+    }
+
+    /** What looking at a trail found, as one document. */
+    public String verification(Verification found) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("verified", found.verified());
+        document.put("head", found.head().toString());
+        document.put("sealed", found.head().position());
+        document.put("unsealed", found.unsealed());
+        Instant oldest = found.oldestUnsealed();
+        document.put("oldest-unsealed", oldest == null ? null : oldest.toString());
+        IntegrityViolation flaw = found.flaw();
+        if (flaw == null) {
+            document.putNull("violation");
+        } else {
+            document.putObject("violation")
+                    .put("kind", flaw.kind().word())
+                    .put("position", flaw.position())
+                    .put("entry", flaw.entry())
+                    .put("message", flaw.message());
+        }
+        return text(document);
+    }
+
+    /** Holds, as one document. */
+    public String holds(List<Hold> holds) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("holds");
+        for (Hold hold : holds) {
+            Instant since = hold.since();
+            ObjectNode node = nodes.addObject()
+                    .put("hold", hold.number())
+                    .put("receipt", hold.receipt() == null ? null : String.valueOf(hold.receipt()))
+                    .put("table", hold.table());
+            node.set("key", texts(hold.key()));
+            node.put("by", hold.by())
+                    .put("because", hold.because())
+                    .put("since", since == null ? null : since.toString());
+        }
+        return text(document);
+    }
+
+    private static ArrayNode advice(List<Advice> advice) {
+        ArrayNode nodes = NODES.arrayNode();
+        for (Advice each : advice) {
+            ObjectNode node = nodes.addObject();
+            node.put("kind", each.kind().word());
+            node.put("table", each.table().toString());
+            node.put("relation", each.relation());
+            node.put("message", each.message());
+            node.put("statement", each.statement());
+        }
+        return nodes;
+    }
+
+    /** Rows whose parent is missing, by relation, as one document. */
+    public String orphans(Map<Relation, RowSample> orphans) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("orphans");
+        orphans.forEach((relation, rows) -> nodes.addObject()
+                .put("relation", relation.name())
+                .put("table", relation.child().toString())
+                .put("rows", rows.rows())
+                .set("sample", JsonValue.of(rows.sample())));
+        return text(document);
+    }
+
+    /** What a check found, as one document. */
+    public String problems(List<Problem> problems, List<Advice> advice) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("problems");
+        for (Problem problem : problems) {
+            ObjectNode node = nodes.addObject();
+            node.put("error", problem.error());
+            node.put("message", problem.message());
+            SourceLocation place = problem.place();
+            node.put("file", place == null ? null : place.file());
+            node.put("line", place == null ? null : place.line());
+        }
+        document.set("advice", advice(advice));
+        return text(document);
+    }
+
+    /** An error, as one document. */
+    public String write(VacancyException failed) {
+        return error(failed.kind(), String.valueOf(failed.getMessage()), failed.hint());
+    }
+
+    /** An error that has no exception of its own, as one document. */
+    public String error(String kind, String message, @Nullable String hint) {
+        ObjectNode error = NODES.objectNode();
+        error.put("kind", kind);
+        error.put("message", message);
+        error.put("hint", hint);
+        ObjectNode document = NODES.objectNode();
+        document.set("error", error);
+        return text(document);
+    }
+
+    private String text(ObjectNode document) {
+        try {
+            return mapper.writeValueAsString(document);
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    private static ObjectNode document(Preview preview) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("table", preview.table().toString());
+        operation(document, preview.operation());
+        document.put("state", preview.state().word());
+        if (preview.refusal() != null) {
+            document.put("refusal", preview.refusal());
+        }
+        document.set("records", JsonValue.of(preview.records()));
+        document.set("effects", effects(preview.effects()));
+        document.set("blockers", blockers(preview.blockers()));
+        document.set("skipped", portion(preview.skipped()));
+        document.set("skipped-by", skipReasons(preview.skippedBy()));
+        document.set("missing", portion(preview.missing()));
+        document.set("totals", totals(preview.totals()));
+        document.set("present", present(preview.impact().present()));
+        document.put("archived", preview.impact().archived());
+        document.set("active-counts", activeCounts(preview.impact().activeCounts()));
+        document.set("warnings", texts(preview.warnings()));
+        document.set("question", question(preview.question()));
+        document.put("fingerprint", preview.fingerprint());
+        document.set("request", JsonRequest.write(preview.request()));
+        return document;
+    }
+
+    private static ObjectNode document(Outcome outcome) {
+        if (outcome instanceof Outcome.Done done) {
+            ObjectNode document = document(done.receipt());
+            document.put("repeated", done.repeated());
+            document.set("after-commit", texts(done.warnings()));
+            return document;
+        }
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("state", outcome.state().word());
+        document.put("message", outcome.message());
+        if (outcome instanceof Outcome.Changed changed) {
+            document.set("differences", texts(changed.differences()));
+        } else if (outcome instanceof Outcome.Nothing nothing) {
+            document.set("preview", document(nothing.preview()));
+        } else if (outcome instanceof Outcome.Blocked blocked) {
+            document.set("preview", document(blocked.preview()));
+        } else if (outcome instanceof Outcome.Declined declined) {
+            document.set("preview", document(declined.preview()));
+        } else if (outcome instanceof Outcome.Refused refused) {
+            document.set("preview", document(refused.preview()));
+        } else if (outcome instanceof Outcome.Busy busy) {
+            document.put("table", busy.table());
+        } else if (outcome instanceof Outcome.InDoubt doubt) {
+            document.put("receipt", doubt.receipt().value());
+        }
+        return document;
+    }
+
+    private static ObjectNode document(Receipt receipt) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("table", receipt.table().toString());
+        operation(document, receipt.operation());
+        document.put("state", "done");
+        document.put("receipt", receipt.id().value());
+        document.put("by", receipt.by());
+        document.put("at", receipt.at().toString());
+        document.put("because", receipt.because());
+        document.put("without-confirmation", receipt.withoutConfirmation());
+        document.put("deletion", receipt.deletion());
+        ObjectNode rules = document.putObject("rules");
+        receipt.rules().forEach(rules::put);
+        document.set("skipped", portion(receipt.skipped()));
+        document.put("archived", receipt.archived());
+        document.set("active-counts", activeCounts(receipt.activeCounts()));
+        document.set("effects", effects(receipt.effects()));
+        document.set("totals", totals(receipt.totals()));
+        document.set("warnings", texts(receipt.warnings()));
+        document.set("records", JsonValue.of(receipt.records()));
+        return document;
+    }
+
+    /** With the mode of a deletion beside it, where it is one. */
+    private static void operation(ObjectNode document, OperationKind operation) {
+        document.put("operation", operation.word());
+        String mode =
+                switch (operation) {
+                    case ERASE, TRUNCATE -> OperationKind.ERASE.word();
+                    case SOFT_DELETE -> OperationKind.SOFT_DELETE.word();
+                    case REPLACE, RESTORE, PURGE, UNLINK_ORPHANS -> null;
+                };
+        document.put("mode", mode);
+    }
+
+    private static ArrayNode effects(List<Effect> effects) {
+        ArrayNode nodes = NODES.arrayNode();
+        for (Effect effect : effects) {
+            nodes.addObject()
+                    .put("table", effect.table().toString())
+                    .put("action", effect.action().word())
+                    .put("relation", effect.relation())
+                    .put("becomes", effect.becomes())
+                    .put("rows", effect.rows())
+                    .set("sample", JsonValue.of(effect.sample()));
+        }
+        return nodes;
+    }
+
+    private static ArrayNode blockers(List<Blocker> blockers) {
+        ArrayNode nodes = NODES.arrayNode();
+        for (Blocker blocker : blockers) {
+            ObjectNode node = nodes.addObject()
+                    .put("table", blocker.table().toString())
+                    .put("relation", blocker.relation())
+                    .put("rows", blocker.rows())
+                    .put("reason", blocker.reason());
+            node.set("permitted-rules", texts(blocker.permittedRules()));
+            node.set("sample", JsonValue.of(blocker.sample()));
+        }
+        return nodes;
+    }
+
+    private static ArrayNode skipReasons(List<SkipReason> skipReasons) {
+        ArrayNode nodes = NODES.arrayNode();
+        for (SkipReason skipping : skipReasons) {
+            nodes.addObject()
+                    .put("relation", skipping.relation())
+                    .put("rows", skipping.rows())
+                    .put("reason", skipping.reason())
+                    .set("sample", JsonValue.of(skipping.sample()));
+        }
+        return nodes;
+    }
+
+    private static ObjectNode portion(RowSample portion) {
+        ObjectNode node = NODES.objectNode();
+        node.put("rows", portion.rows());
+        node.set("sample", JsonValue.of(portion.sample()));
+        return node;
+    }
+
+    private static ObjectNode totals(Map<Action, Long> totals) {
+        ObjectNode node = NODES.objectNode();
+        for (Action action : Action.values()) {
+            Long rows = totals.get(action);
+            if (rows != null) {
+                node.put(action.word(), rows);
+            }
+        }
+        return node;
+    }
+
+    private static ObjectNode present(Map<TableName, Long> present) {
+        ObjectNode node = NODES.objectNode();
+        present.forEach((table, rows) -> node.put(table.toString(), rows));
+        return node;
+    }
+
+    private static @Nullable ObjectNode activeCounts(@Nullable ActiveCounts seen) {
+        return seen == null
+                ? null
+                : NODES.objectNode()
+                        .put("active-before", seen.activeBefore())
+                        .put("stored-before", seen.storedBefore())
+                        .put("active-after", seen.activeAfter())
+                        .put("stored-after", seen.storedAfter())
+                        .put("left-out", seen.leftOut());
+    }
+
+    private static ObjectNode question(Question question) {
+        ObjectNode node = NODES.objectNode();
+        node.put("strength", question.strength().word());
+        node.put("title", question.title());
+        node.set("consequences", texts(question.consequences()));
+        node.put("awaited", question.awaited());
+        return node;
+    }
+
+    static ArrayNode texts(List<String> texts) {
+        ArrayNode node = NODES.arrayNode();
+        texts.forEach(node::add);
+        return node;
+    }
+}

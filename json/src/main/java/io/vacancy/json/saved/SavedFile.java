@@ -1,0 +1,108 @@
+package io.vacancy.json.saved;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SavedSource;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.json.internal.RowJson;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.TableName;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** A file that {@link SavedFileWriter} wrote. Immutable; the file is read anew each time. */
+public final class SavedFile implements SavedSource {
+
+    private final Path file;
+    private final ReceiptId receipt;
+    private final List<ArchivedRows> lines;
+
+    private SavedFile(Path file, ReceiptId receipt, List<ArchivedRows> lines) {
+        this.file = file;
+        this.receipt = receipt;
+        this.lines = lines;
+    }
+
+    /**
+     * Reads the first line; the rows are read, and held against their digests, when they are restored.
+     *
+     * @throws MisuseException if there is no such file, or it is none of saved rows
+     */
+    public static SavedFile open(Path file) {
+        try (BufferedReader in = Files.newBufferedReader(file, StandardCharsets.UTF_8)) {
+            String first = in.readLine();
+            JsonNode header = node(file, 1, first, "");
+            return new SavedFile(file, ReceiptId.of(header.path("receipt").asText()), SavedRows.lines(header));
+        } catch (IOException failed) {
+            throw new MisuseException("The file " + file + " cannot be read: " + failed.getMessage() + ".");
+        }
+    }
+
+    @Override
+    public ReceiptId receipt() {
+        return receipt;
+    }
+
+    @Override
+    public List<ArchivedRows> lines() {
+        return lines;
+    }
+
+    @Override
+    public void each(Schema schema, Taker taker) {
+        Map<Integer, TableName> tables = new HashMap<>();
+        lines.forEach(line -> tables.put(line.line(), line.table()));
+        try (BufferedReader in = Files.newBufferedReader(file, StandardCharsets.UTF_8)) {
+            String check = "";
+            long number = 0;
+            long rows = 0;
+            boolean ended = false;
+            for (String line = in.readLine(); line != null; line = in.readLine()) {
+                number++;
+                JsonNode node = node(file, number, ended ? null : line, check);
+                check = String.valueOf(SavedRows.verified(line, check));
+                TableName table = tables.get(node.path("line").asInt());
+                if (node.has("row") && table != null) {
+                    rows++;
+                    taker.take(node.path("line").asInt(), new Row(table, RowJson.values(node.path("row"))));
+                } else if (node.has("rows")) {
+                    ended = node.path("rows").asLong() == rows;
+                }
+            }
+            if (!ended) {
+                throw broken(file, number + 1, "the file ends there, and rows are missing");
+            }
+        } catch (IOException failed) {
+            throw new MisuseException("The file " + file + " cannot be read: " + failed.getMessage() + ".");
+        }
+    }
+
+    private static JsonNode node(Path file, long number, @Nullable String line, String before) {
+        if (line == null || SavedRows.verified(line, before) == null) {
+            throw broken(
+                    file,
+                    number,
+                    line == null && number == 1
+                            ? "the file is empty"
+                            : number == 1
+                                    ? "it is not the first line of a file of saved rows, or was altered"
+                                    : "the line was altered, or one before it is missing");
+        }
+        return RowJson.read(line);
+    }
+
+    private static MisuseException broken(Path file, long number, String why) {
+        return new MisuseException(
+                "Nothing is restored from " + file + ": line " + number + " is not as it was written: " + why + ".",
+                "Take the file from a copy that is whole.");
+    }
+}

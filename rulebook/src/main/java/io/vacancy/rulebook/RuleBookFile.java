@@ -1,0 +1,373 @@
+package io.vacancy.rulebook;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.RuleBookException;
+import io.vacancy.internal.argument.Arguments;
+import io.vacancy.question.Question.Strength;
+import io.vacancy.request.Limits;
+import io.vacancy.request.Mode;
+import io.vacancy.request.NamedDeletion;
+import io.vacancy.request.Narrowing.Order;
+import io.vacancy.rulebook.sql.SearchCondition;
+import io.vacancy.rules.Retention;
+import io.vacancy.rules.Rule;
+import io.vacancy.rules.RuleBook;
+import io.vacancy.rules.RuleBook.QuestionEntry;
+import io.vacancy.rules.RuleBook.RelationEntry;
+import io.vacancy.rules.TableEntry;
+import io.vacancy.schema.ValueKind;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/** Reads a rule book from YAML (1.2), {@code version: 1}. */
+public final class RuleBookFile {
+
+    private static final List<String> PARTS =
+            List.of("version", "tables", "relations", "questions", "deletions", "retention", "outbox");
+    private static final List<String> TABLE_KEYS = List.of(
+            "label",
+            "mode",
+            "marker",
+            "audit-columns",
+            "unique-while-active",
+            "retention",
+            "personal",
+            "never-deleted",
+            "never-emptied",
+            "at-most",
+            "at-most-in-all",
+            "at-most-percent");
+    private static final List<String> RELATION_KEYS = List.of("rules", "soft-delete", "permit");
+    private static final List<String> QUESTION_KEYS = List.of("above", "every-row", "table", "type");
+    private static final List<String> DELETION_KEYS = List.of(
+            "table",
+            "where",
+            "parameters",
+            "limit",
+            "order-by",
+            "because",
+            "at-most",
+            "at-most-in-all",
+            "at-most-percent");
+    private static final List<String> TYPES =
+            Arrays.stream(Strength.values()).map(Strength::word).toList();
+    private static final List<String> FATES = List.of("cascade", "block", "set-null", "reassign", "leave", "erase");
+
+    private RuleBookFile() {}
+
+    /**
+     * Reads a file.
+     *
+     * @throws RuleBookException if it cannot be read or is not a rule book, with file and line
+     */
+    public static RuleBook read(Path file) {
+        Arguments.notNull(file, "file");
+        try {
+            return read(
+                    Files.readString(file, StandardCharsets.UTF_8),
+                    file.getFileName().toString());
+        } catch (IOException failed) {
+            throw new RuleBookException(
+                    "The rule book " + file + " cannot be read: " + failed.getMessage() + ".", null);
+        }
+    }
+
+    /**
+     * Reads text.
+     *
+     * @param name what it is called in messages, such as the file's name
+     * @throws RuleBookException if it is not a rule book, with the line
+     */
+    public static RuleBook read(String text, String name) {
+        Arguments.notNull(text, "text");
+        Arguments.notNull(name, "name");
+        Yaml root = Yaml.parse(text, name);
+        root.onlyKeys(PARTS);
+        Yaml version = root.get("version");
+        if (version == null || !version.text().equals("1")) {
+            throw (version == null ? root : version)
+                    .wrong("The rule book says no version that is known.", "Its first line is \"version: 1\".");
+        }
+        List<TableEntry> tables = new ArrayList<>();
+        List<RelationEntry> relations = new ArrayList<>();
+        root.entries("tables").forEach(entry -> tables.add(table(entry)));
+        root.entries("relations").forEach(entry -> relations.add(relation(entry)));
+        List<QuestionEntry> questions = new ArrayList<>();
+        List<NamedDeletion> deletions = new ArrayList<>();
+        Yaml asked = root.get("questions");
+        if (asked != null) {
+            asked.items().forEach(entry -> questions.add(question(entry)));
+        }
+        root.entries("deletions").forEach(entry -> deletions.add(deletion(entry)));
+        Yaml kept = root.get("retention");
+        Retention retention = kept == null ? Retention.UNLIMITED : retention(kept);
+        Yaml outbox = root.get("outbox");
+        return new RuleBook(tables, relations, questions, deletions, retention, outbox == null ? null : outbox.text());
+    }
+
+    /** {@code {above: 100, type: count}}. */
+    private static QuestionEntry question(Yaml written) {
+        written.onlyKeys(QUESTION_KEYS);
+        Yaml table = written.get("table");
+        Yaml above = written.get("above");
+        Yaml everyRow = written.get("every-row");
+        Yaml type = written.get("type");
+        if (type == null) {
+            throw written.wrong("A question says of which type it is.", "Write type: " + String.join("|", TYPES) + ".");
+        }
+        Strength strength = Arrays.stream(Strength.values())
+                .filter(known -> known.word().equals(type.text()))
+                .findFirst()
+                .orElseThrow(() -> type.unknown("type of question", type.text(), TYPES));
+        return new QuestionEntry(
+                table == null ? null : table.text(),
+                above == null ? null : above.whole(),
+                everyRow != null && everyRow.truth(),
+                strength,
+                written.place());
+    }
+
+    private static NamedDeletion deletion(Yaml.Entry entry) {
+        Yaml written = entry.value();
+        written.onlyKeys(DELETION_KEYS);
+        Yaml table = written.get("table");
+        Yaml where = written.get("where");
+        if (table == null || where == null) {
+            throw written.wrong(
+                    "Deletion " + entry.key() + " does not say "
+                            + (table == null ? "which table it is about." : "which rows."),
+                    "Give it table and where.");
+        }
+        NamedDeletion deletion = NamedDeletion.of(entry.key())
+                .at(entry.place())
+                .from(table.text())
+                .where(condition(where))
+                .limits(limits(written));
+        for (Yaml.Entry parameter : written.entries("parameters")) {
+            deletion = deletion.parameter(parameter.key(), kind(parameter.value()));
+        }
+        Yaml because = written.get("because");
+        Yaml limit = written.get("limit");
+        Yaml orderBy = written.get("order-by");
+        List<Order> order = new ArrayList<>();
+        if (orderBy != null) {
+            orderBy.items().forEach(by -> order.add(reading(by, Order::read)));
+        }
+        if (limit != null || !order.isEmpty()) {
+            deletion = deletion.first(limit == null ? null : limit.whole(), order.toArray(Order[]::new));
+        }
+        return because == null ? deletion : deletion.because(because.text());
+    }
+
+    private static ValueKind kind(Yaml written) {
+        List<String> words =
+                Arrays.stream(ValueKind.values()).map(RuleBookFile::word).toList();
+        return Arrays.stream(ValueKind.values())
+                .filter(kind -> word(kind).equals(written.text()))
+                .findFirst()
+                .orElseThrow(() -> written.unknown("kind of value", written.text(), words));
+    }
+
+    private static String word(ValueKind kind) {
+        return kind.name().toLowerCase(Locale.ROOT);
+    }
+
+    private static Limits limits(Yaml written) {
+        Yaml atMost = written.get("at-most");
+        Yaml inAll = written.get("at-most-in-all");
+        Yaml percent = written.get("at-most-percent");
+        return reading(
+                written,
+                text -> new Limits(
+                        null,
+                        atMost == null ? null : atMost.whole(),
+                        inAll == null ? null : inAll.whole(),
+                        percent == null ? null : percent.number().doubleValue()));
+    }
+
+    private static Condition condition(Yaml written) {
+        return reading(written, SearchCondition::read);
+    }
+
+    /** Reads what stands there, and says where it stands if that goes wrong. */
+    private static <T> T reading(Yaml written, Function<String, T> reader) {
+        try {
+            return reader.apply(written.isText() ? written.text() : "");
+        } catch (MisuseException wrong) {
+            throw written.wrong(String.valueOf(wrong.getMessage()), wrong.hint());
+        }
+    }
+
+    private static TableEntry table(Yaml.Entry written) {
+        Yaml keys = written.value();
+        keys.onlyKeys(TABLE_KEYS);
+        TableEntry entry = TableEntry.of(written.key()).at(written.place());
+        Yaml label = keys.get("label");
+        if (label != null) {
+            entry = entry.label(label.text());
+        }
+        Yaml mode = keys.get("mode");
+        if (mode != null) {
+            entry = entry.mode(mode(mode));
+        }
+        Yaml marker = keys.get("marker");
+        if (marker != null) {
+            entry = entry.marker(MarkerForm.read(marker));
+        }
+        Yaml auditColumns = keys.get("audit-columns");
+        if (auditColumns != null) {
+            entry = auditColumns(auditColumns, entry);
+        }
+        Yaml unique = keys.get("unique-while-active");
+        for (Yaml columns : unique == null ? List.<Yaml>of() : unique.items()) {
+            entry = entry.uniqueWhileActive(
+                    columns.items().stream().map(Yaml::text).toArray(String[]::new));
+        }
+        Yaml time = keys.get("retention");
+        entry = time == null ? entry : entry.retention(retention(time));
+        Yaml personal = keys.get("personal");
+        for (Yaml column : personal == null ? List.<Yaml>of() : personal.items()) {
+            entry = entry.personal(column.text());
+        }
+        Yaml never = keys.get("never-deleted");
+        entry = never != null && never.truth() ? entry.neverDeleted() : entry;
+        Yaml kept = keys.get("never-emptied");
+        entry = kept != null && kept.truth() ? entry.neverEmpty() : entry;
+        return entry.limits(limits(keys));
+    }
+
+    /** {@code 30 days}, {@code none}, or {@code {images: 30 days, soft-deleted: 7 years}}. */
+    private static Retention retention(Yaml written) {
+        if (written.isText()) {
+            return images(written, Retention.UNLIMITED);
+        }
+        written.onlyKeys(List.of("images", "soft-deleted"));
+        Yaml images = written.get("images");
+        Yaml softDeleted = written.get("soft-deleted");
+        Retention retention = images == null ? Retention.UNLIMITED : images(images, Retention.UNLIMITED);
+        return softDeleted == null ? retention : retention.softDeleted(reading(softDeleted, Retention::period));
+    }
+
+    private static Retention images(Yaml written, Retention before) {
+        return written.text().equals("none")
+                ? before.withoutImages()
+                : before.images(reading(written, Retention::period));
+    }
+
+    /** {@code {changed-by: changed_by, changed-at: changed_at, parents: [mooring.boat_id]}}. */
+    private static TableEntry auditColumns(Yaml written, TableEntry entry) {
+        written.onlyKeys(List.of("changed-by", "changed-at", "parents"));
+        Yaml by = written.get("changed-by");
+        Yaml at = written.get("changed-at");
+        Yaml parents = written.get("parents");
+        TableEntry stamped = entry.auditColumns(by == null ? null : by.text(), at == null ? null : at.text());
+        for (Yaml parent : parents == null ? List.<Yaml>of() : parents.items()) {
+            stamped = stamped.stampsParent(parent.text());
+        }
+        return stamped;
+    }
+
+    private static Mode mode(Yaml written) {
+        for (Mode mode : List.of(Mode.ERASE, Mode.SOFT_DELETE)) {
+            if (mode.word().equals(written.text())) {
+                return mode;
+            }
+        }
+        throw written.wrong("\"" + written.text() + "\" is not a mode.", "A mode is erase or soft-delete.");
+    }
+
+    private static RelationEntry relation(Yaml.Entry written) {
+        Yaml value = written.value();
+        boolean parted = value.isMapping() && RELATION_KEYS.stream().anyMatch(key -> value.get(key) != null);
+        if (!parted) {
+            return new RelationEntry(written.key(), rules(value), List.of(), List.of(), written.place());
+        }
+        value.onlyKeys(RELATION_KEYS);
+        Yaml rules = value.get("rules");
+        Yaml soft = value.get("soft-delete");
+        Yaml permit = value.get("permit");
+        if (rules == null && (soft == null || permit != null)) {
+            throw value.wrong("Here the rules are wanted that hold unless a request asks for others.", null);
+        }
+        List<String> permits = permit == null
+                ? List.of()
+                : permit.items().stream().map(Yaml::text).toList();
+        return new RelationEntry(
+                written.key(),
+                rules == null ? List.of() : rules(rules),
+                soft == null ? List.of() : rules(soft),
+                permits,
+                written.place());
+    }
+
+    private static List<Rule> rules(Yaml written) {
+        return written.items().stream().map(RuleBookFile::rule).toList();
+    }
+
+    /** {@code cascade}, or {@code {block: "unpaid", when: "paid IS NOT TRUE"}}. */
+    private static Rule rule(Yaml written) {
+        if (written.isText()) {
+            return action(written, written.text(), null);
+        }
+        List<String> keys = written.keys();
+        List<String> fates = keys.stream().filter(key -> !key.equals("when")).toList();
+        if (fates.size() != 1) {
+            throw written.wrong(
+                    "A rule says one of " + String.join(", ", FATES) + ", and this says "
+                            + (fates.isEmpty() ? "none." : String.join(" and ", fates) + "."),
+                    null);
+        }
+        Rule rule = action(written, fates.get(0), written.get(fates.get(0)));
+        Yaml when = written.get("when");
+        if (when == null) {
+            return rule;
+        }
+        return new Rule(rule.action(), condition(when));
+    }
+
+    private static Rule action(Yaml written, String word, @Nullable Yaml value) {
+        return switch (word) {
+            case "cascade" -> Rule.cascade();
+            case "leave" -> Rule.leave();
+            case "erase" -> Rule.erase();
+            case "reassign" -> reassign(value);
+            case "block" -> {
+                if (value == null || !value.isText() || value.text().isBlank()) {
+                    throw written.wrong(
+                            "block requires a reason for the person who is told.", "Write {block: \"reason\"}.");
+                }
+                yield Rule.block(value.text());
+            }
+            case "set-null" ->
+                value == null
+                        ? Rule.setNull()
+                        : Rule.setNull(value.items().stream().map(Yaml::text).toArray(String[]::new));
+            default -> throw written.unknown("rule", word, FATES);
+        };
+    }
+
+    /** {@code reassign}, {@code {reassign: 3}}, or {@code {reassign: {to-parents: answers}}}. */
+    private static Rule reassign(@Nullable Yaml value) {
+        if (value == null || value.empty()) {
+            return Rule.reassign();
+        }
+        if (!value.isMapping()) {
+            return Rule.reassignTo(value.text());
+        }
+        value.onlyKeys(List.of("to-parents"));
+        Yaml column = value.get("to-parents");
+        if (column == null) {
+            throw value.wrong("Here the column is wanted by which the parent names its own one.", null);
+        }
+        return Rule.reassignToParents(column.text());
+    }
+}

@@ -1,0 +1,173 @@
+package io.vacancy.rulebook;
+
+import io.vacancy.failure.RuleBookException;
+import io.vacancy.failure.SourceLocation;
+import io.vacancy.internal.argument.NearestName;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
+import org.snakeyaml.engine.v2.nodes.Tag;
+
+/** A part of a YAML document that knows where it stands, so that every complaint can say so. */
+final class Yaml {
+
+    private final @Nullable Node node;
+    private final SourceLocation place;
+
+    private Yaml(@Nullable Node node, SourceLocation place) {
+        this.node = node;
+        this.place = place;
+    }
+
+    /** A key and what stands behind it. */
+    record Entry(String key, Yaml value, SourceLocation place) {}
+
+    static Yaml parse(String text, String file) {
+        try {
+            LoadSettings settings = LoadSettings.builder()
+                    .setLabel(file)
+                    .setMaxAliasesForCollections(10)
+                    .build();
+            Node root = new Compose(settings).composeString(text).orElse(null);
+            return new Yaml(root, new SourceLocation(file, 1));
+        } catch (MarkedYamlEngineException wrong) {
+            int line = wrong.getProblemMark().map(mark -> mark.getLine() + 1).orElse(1);
+            throw new RuleBookException(
+                    new SourceLocation(file, line) + ": this is not YAML: " + wrong.getProblem() + ".", null);
+        } catch (YamlEngineException wrong) {
+            throw new RuleBookException(file + " is not YAML: " + wrong.getMessage() + ".", null);
+        }
+    }
+
+    private SourceLocation placeOf(Node part) {
+        return new SourceLocation(
+                place.file(),
+                part.getStartMark().map(mark -> mark.getLine() + 1).orElse(place.line()));
+    }
+
+    private Yaml part(Node part) {
+        return new Yaml(part, placeOf(part));
+    }
+
+    boolean empty() {
+        return node == null
+                || (node instanceof ScalarNode scalar && scalar.getTag().equals(Tag.NULL));
+    }
+
+    boolean isMapping() {
+        return node instanceof MappingNode;
+    }
+
+    boolean isText() {
+        return node instanceof ScalarNode && !empty();
+    }
+
+    String text() {
+        if (node instanceof ScalarNode scalar && !empty()) {
+            return scalar.getValue();
+        }
+        throw wrong("Here a text is wanted.", null);
+    }
+
+    boolean truth() {
+        if (node instanceof ScalarNode scalar && scalar.getTag().equals(Tag.BOOL)) {
+            return Boolean.parseBoolean(scalar.getValue());
+        }
+        throw wrong("Here true or false is wanted.", null);
+    }
+
+    BigDecimal number() {
+        try {
+            return new BigDecimal(text());
+        } catch (NumberFormatException none) {
+            throw wrong("\"" + text() + "\" is not a number.", null);
+        }
+    }
+
+    long whole() {
+        try {
+            return number().longValueExact();
+        } catch (ArithmeticException none) {
+            throw wrong("\"" + text() + "\" is no whole number.", null);
+        }
+    }
+
+    SourceLocation place() {
+        return place;
+    }
+
+    /** The items of a list; one thing alone counts as a list of one. */
+    List<Yaml> items() {
+        if (node instanceof SequenceNode sequence) {
+            return sequence.getValue().stream().map(this::part).toList();
+        }
+        return empty() ? List.of() : List.of(this);
+    }
+
+    /** Keys and values in the order in which they are written. */
+    List<Entry> entries() {
+        if (empty()) {
+            return List.of();
+        }
+        if (!(node instanceof MappingNode mapping)) {
+            throw wrong("Here keys with values are wanted.", null);
+        }
+        List<Entry> entries = new ArrayList<>();
+        for (NodeTuple tuple : mapping.getValue()) {
+            Yaml key = part(tuple.getKeyNode());
+            String name = key.text();
+            if (entries.stream().anyMatch(entry -> entry.key().equals(name))) {
+                throw key.wrong("\"" + name + "\" stands here twice.", null);
+            }
+            entries.add(new Entry(name, part(tuple.getValueNode()), key.place));
+        }
+        return entries;
+    }
+
+    /** The entries below a key, none if it is not there. */
+    List<Entry> entries(String key) {
+        Yaml value = get(key);
+        return value == null ? List.of() : value.entries();
+    }
+
+    List<String> keys() {
+        return entries().stream().map(Entry::key).toList();
+    }
+
+    @Nullable
+    Yaml get(String key) {
+        return entries().stream()
+                .filter(entry -> entry.key().equals(key))
+                .map(Entry::value)
+                .findFirst()
+                .orElse(null);
+    }
+
+    void onlyKeys(List<String> known) {
+        for (Entry entry : entries()) {
+            if (!known.contains(entry.key())) {
+                throw new Yaml(node, entry.place()).unknown("key", entry.key(), known);
+            }
+        }
+    }
+
+    RuleBookException unknown(String what, String word, List<String> known) {
+        return wrong(
+                "There is no " + what + " " + word + NearestName.question(word, known),
+                "Known are " + String.join(", ", known) + ".");
+    }
+
+    RuleBookException wrong(String message, @Nullable String hint) {
+        return new RuleBookException(place + ": " + message, hint);
+    }
+}

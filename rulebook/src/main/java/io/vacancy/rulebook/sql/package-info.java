@@ -1,0 +1,5 @@
+/** Conditions as SQL search conditions. */
+@NullMarked
+package io.vacancy.rulebook.sql;
+
+import org.jspecify.annotations.NullMarked;
