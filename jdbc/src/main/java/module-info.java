@@ -1,3 +1,9 @@
+import io.vacancy.jdbc.internal.engine.h2.H2DialectProvider;
+import io.vacancy.jdbc.internal.engine.mariadb.MariadbDialectProvider;
+import io.vacancy.jdbc.internal.engine.postgresql.PostgresqlDialectProvider;
+import io.vacancy.jdbc.internal.engine.sqlite.SqliteDialectProvider;
+import io.vacancy.jdbc.spi.DialectProvider;
+
 /** The store over JDBC. */
 module io.vacancy.jdbc {
     requires static transitive org.jspecify;
@@ -10,4 +16,12 @@ module io.vacancy.jdbc {
     exports io.vacancy.jdbc;
     // What an engine brings.
     exports io.vacancy.jdbc.spi;
+
+    uses DialectProvider;
+
+    provides DialectProvider with
+            H2DialectProvider,
+            MariadbDialectProvider,
+            PostgresqlDialectProvider,
+            SqliteDialectProvider;
 }

@@ -245,10 +245,12 @@ public final class JdbcStore implements Store {
         Arguments.notNull(condition, "condition");
         Arguments.notNull(alias, "alias");
         Arguments.notNull(now, "now");
-        Sql sql = new ConditionSql(table, dialect::quote, now, alias).write(condition);
+        Sql sql = new ConditionSql(table, dialect.syntax()::quote, now, alias).write(condition);
         return new SqlText(
                 sql.text(),
-                sql.binds().stream().map(bind -> dialect.plain(bind.value())).toList());
+                sql.binds().stream()
+                        .map(bind -> dialect.values().plain(bind.value()))
+                        .toList());
     }
 
     @Override
@@ -269,7 +271,8 @@ public final class JdbcStore implements Store {
 
     private <T> T looking(@Nullable ExecutionPlan deletion, ExecutionMonitor watch, Function<Transaction, T> look) {
         try {
-            Transaction transaction = transactions.begin(keysInMemory, watch, dialect.isolationForLooking());
+            Transaction transaction =
+                    transactions.begin(keysInMemory, watch, dialect.locking().isolationForLooking());
             transaction.limitWaiting(deletion == null ? null : deletion.lockTimeout());
             return look.apply(transaction);
         } catch (LockConflictException busy) {
@@ -326,8 +329,10 @@ public final class JdbcStore implements Store {
         @Override
         public <T> T writing(Function<Session, T> write) {
             for (int attempt = 1; ; attempt++) {
-                try (Transaction transaction =
-                        transactions.begin(keysInMemory, new ExecutionMonitor() {}, dialect.isolationForOwnTables())) {
+                try (Transaction transaction = transactions.begin(
+                        keysInMemory,
+                        new ExecutionMonitor() {},
+                        dialect.locking().isolationForOwnTables())) {
                     try {
                         T written = write.apply(transaction.session());
                         transaction.finish(catalog.place().tables().table("trail"));

@@ -57,19 +57,20 @@ final class ArchiveFilter {
                 .map(name -> new KeyColumn(name, table.column(name).type(), false))
                 .toList();
         List<String> expressions = columns.stream()
-                .map(column -> "t." + dialect.quote(column.name()))
+                .map(column -> "t." + dialect.syntax().quote(column.name()))
                 .toList();
         Sql any = Sql.of("(");
         List<List<Object>> some = new ArrayList<>();
         for (List<Object> key : keys.each()) {
             some.add(key);
             if (some.size() == KEYS_AT_ONCE) {
-                any.add(any.text().length() == 1 ? "" : " OR ").add(dialect.inList(expressions, columns, some));
+                any.add(any.text().length() == 1 ? "" : " OR ")
+                        .add(dialect.syntax().inList(expressions, columns, some));
                 some.clear();
             }
         }
         if (!some.isEmpty()) {
-            any.add(any.text().length() == 1 ? "" : " OR ").add(dialect.inList(expressions, columns, some));
+            any.add(any.text().length() == 1 ? "" : " OR ").add(dialect.syntax().inList(expressions, columns, some));
         }
         return any.add(")");
     }

@@ -56,9 +56,9 @@ final class ArchiveReader {
     }
 
     private Sql select(ArchiveQuery query) {
-        String line = dialect.table(tables.table("line"));
-        String receipt = dialect.table(tables.table("receipt"));
-        String hold = dialect.table(tables.table("hold"));
+        String line = dialect.syntax().table(tables.table("line"));
+        String receipt = dialect.syntax().table(tables.table("receipt"));
+        String hold = dialect.syntax().table(tables.table("hold"));
         Sql sql = Sql.of("SELECT l.receipt_no, r.id, l.part, l.line, l.table_name, l.links, l.relation, l.rows_kept,"
                 + " l.rows_there, l.rows_left, r.actor, r.made_at, r.because, l.until_at,"
                 + " CASE WHEN EXISTS (SELECT 1 FROM " + hold + " h WHERE h.released_at IS NULL AND (h.receipt_id = r.id"

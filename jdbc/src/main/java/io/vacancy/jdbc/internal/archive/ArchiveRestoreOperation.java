@@ -216,8 +216,9 @@ public final class ArchiveRestoreOperation implements StoreOperation {
                 .collect(Collectors.joining(", "));
         if (!numbers.isEmpty()) {
             session.query(
-                    Sql.of("SELECT receipt_no FROM " + dialect.table(tables.table("receipt")) + " WHERE receipt_no IN ("
-                            + numbers + ") ORDER BY receipt_no" + dialect.forUpdate()),
+                    Sql.of("SELECT receipt_no FROM " + dialect.syntax().table(tables.table("receipt"))
+                            + " WHERE receipt_no IN (" + numbers + ") ORDER BY receipt_no"
+                            + dialect.locking().forUpdate()),
                     new StatementContext("locking receipts", null, null),
                     row -> row.getLong(1));
         }
@@ -255,7 +256,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
                 }
                 StagingTable stage = stage(relation.child());
                 Sql hanging = Sql.of("EXISTS (SELECT 1 FROM " + parents.name() + " p WHERE "
-                        + dialect.joined(relation, "p", "t") + " AND p." + StagingTable.RECEIPT + " = t."
+                        + dialect.syntax().joined(relation, "p", "t") + " AND p." + StagingTable.RECEIPT + " = t."
                         + StagingTable.RECEIPT
                         + ") AND " + stage.notHere());
                 more |= stage.fill(children, via(relation.name()), hanging) > 0;
@@ -335,7 +336,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
     private void hinder() {
         for (LinkRestore link : links) {
             Sql changed = Sql.of("EXISTS (SELECT 1 FROM "
-                    + dialect.table(link.stage().table().name()) + " c WHERE "
+                    + dialect.syntax().table(link.stage().table().name()) + " c WHERE "
                     + link.stage().same("c", "t") + " AND CASE WHEN " + link.untouched("c", dialect)
                     + " THEN 0 ELSE 1 END = 1)");
             long left = link.stage().leaveOut(changed);
@@ -575,7 +576,8 @@ public final class ArchiveRestoreOperation implements StoreOperation {
                     .sum();
             if (left != each.images()) {
                 session.update(
-                        Sql.of("UPDATE " + dialect.table(tables.table("image")) + " SET back_no = " + number + which
+                        Sql.of("UPDATE " + dialect.syntax().table(tables.table("image")) + " SET back_no = " + number
+                                + which
                                 + " AND row_no IN (SELECT " + StagingTable.IMAGE + " FROM " + stage.name() + " WHERE "
                                 + StagingTable.RECEIPT + " = " + each.receipt() + " AND " + StagingTable.LINE + " = "
                                 + each.line()
@@ -583,7 +585,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
                         stage.context("noting what is back of"));
             }
             session.update(
-                    Sql.of("UPDATE " + dialect.table(tables.table("line")) + " SET rows_left = rows_left - "
+                    Sql.of("UPDATE " + dialect.syntax().table(tables.table("line")) + " SET rows_left = rows_left - "
                             + each.images() + which),
                     stage.context("noting what is back of"));
         }

@@ -63,8 +63,9 @@ public record ArchiveTables(OwnTables tables, Dialect dialect, int version) {
 
     /** The JSON documents of a receipt's parts. */
     public List<String> documents(Session session, ReceiptId id) {
-        Sql select = Sql.of("SELECT p.content FROM " + dialect.table(tables.table("part")) + " p JOIN "
-                        + dialect.table(tables.table("receipt")) + " r ON r.receipt_no = p.receipt_no WHERE r.id = ")
+        Sql select = Sql.of("SELECT p.content FROM " + dialect.syntax().table(tables.table("part")) + " p JOIN "
+                        + dialect.syntax().table(tables.table("receipt"))
+                        + " r ON r.receipt_no = p.receipt_no WHERE r.id = ")
                 .bind(id.value(), OwnTables.TEXT)
                 .add(" ORDER BY p.part");
         return session.query(select, new StatementContext("reading a receipt", null, null), row -> row.getString(1));
@@ -72,8 +73,8 @@ public record ArchiveTables(OwnTables tables, Dialect dialect, int version) {
 
     /** By whom and for what the identity of a request was used, or null if it was not. */
     public @Nullable UsedKey used(Session session, String requestId) {
-        Sql select = Sql.of("SELECT actor, digest, receipt_id FROM " + dialect.table(tables.table("request"))
-                        + " WHERE request_id = ")
+        Sql select = Sql.of("SELECT actor, digest, receipt_id FROM "
+                        + dialect.syntax().table(tables.table("request")) + " WHERE request_id = ")
                 .bind(requestId, OwnTables.TEXT);
         return session
                 .query(

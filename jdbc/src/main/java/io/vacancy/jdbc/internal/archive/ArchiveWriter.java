@@ -164,14 +164,14 @@ public final class ArchiveWriter {
     private void keep(RowsToArchive taken) {
         Image image = Image.of(taken, dialect);
         TableName table = taken.table().name();
-        if (image.columns().size() > dialect.cells().width()) {
+        if (image.columns().size() > dialect.images().encoding().width()) {
             throw new MisuseException(
                     "Table " + table + " has " + image.columns().size() + " columns, and an image on " + dialect.name()
-                            + " holds " + dialect.cells().width() + ".",
+                            + " holds " + dialect.images().encoding().width() + ".",
                     "Have the rule book keep no images of it, or say --no-archive.");
         }
         LongConsumer gone = taken.gone();
-        boolean atOnce = gone != null && dialect.keepsWhileDeleting();
+        boolean atOnce = gone != null && dialect.images().keepsWhileDeleting();
         long kept = session.update(
                 atOnce ? removal(taken, image) : insertion(taken, image), context("keeping images of", table));
         if (gone != null && atOnce) {
@@ -202,16 +202,17 @@ public final class ArchiveWriter {
         return into(image)
                 .add("SELECT " + receiptNo + ", " + line)
                 .add(image.packed(dialect))
-                .add(" FROM " + dialect.table(taken.table().name()) + " t WHERE ")
+                .add(" FROM " + dialect.syntax().table(taken.table().name()) + " t WHERE ")
                 .add(taken.which())
-                .add(taken.rows() == null ? dialect.forUpdate() : "");
+                .add(taken.rows() == null ? dialect.locking().forUpdate() : "");
     }
 
     /** The image is of just the row that goes, since one statement does both. */
     private Sql removal(RowsToArchive taken, Image image) {
-        List<String> names = dialect.cells().columns(image.columns().size());
+        List<String> names = dialect.images().encoding().columns(image.columns().size());
         return Sql.of("WITH gone (receipt_no, line, " + String.join(", ", names) + ") AS ("
-                        + dialect.deleteFrom(dialect.table(taken.table().name())) + " WHERE ")
+                        + dialect.syntax()
+                                .deleteFrom(dialect.syntax().table(taken.table().name())) + " WHERE ")
                 .add(taken.which())
                 .add(" RETURNING " + receiptNo + ", " + line)
                 .add(image.packed(dialect))
@@ -222,7 +223,9 @@ public final class ArchiveWriter {
 
     private Sql into(Image image) {
         return Sql.of("INSERT INTO " + name("image") + " (receipt_no, line, "
-                + String.join(", ", dialect.cells().columns(image.columns().size())) + ") ");
+                + String.join(
+                        ", ",
+                        dialect.images().encoding().columns(image.columns().size())) + ") ");
     }
 
     private static Sql optional(Sql sql, @Nullable String text) {
@@ -241,7 +244,7 @@ public final class ArchiveWriter {
     }
 
     private String name(String table) {
-        return dialect.table(tables.table(table));
+        return dialect.syntax().table(tables.table(table));
     }
 
     private static StatementContext context(String step, TableName table) {
@@ -253,12 +256,12 @@ public final class ArchiveWriter {
 
         /** In cells, for the table of images. */
         static Image of(RowsToArchive taken, Dialect dialect) {
-            return of(taken, dialect, dialect::toCell);
+            return of(taken, dialect, dialect.images()::toCell);
         }
 
         /** As it is read from the database, for a copy outside of it. */
         static Image copied(RowsToArchive taken, Dialect dialect) {
-            return of(taken, dialect, dialect::toCopy);
+            return of(taken, dialect, dialect.images()::toCopy);
         }
 
         private interface Form {
@@ -284,7 +287,7 @@ public final class ArchiveWriter {
         }
 
         private static Sql stored(Column column, Dialect dialect) {
-            return Sql.of("t." + dialect.quote(column.name()));
+            return Sql.of("t." + dialect.syntax().quote(column.name()));
         }
 
         private void add(Column column, String before, Sql value, Form form) {
@@ -305,7 +308,7 @@ public final class ArchiveWriter {
                 places.add("\0" + i + "\0");
             }
             Sql packed = new Sql();
-            for (String part : dialect.cells().packed(places, types)) {
+            for (String part : dialect.images().encoding().packed(places, types)) {
                 packed.add(", ");
                 String[] pieces = part.split("\0", -1);
                 for (int i = 0; i < pieces.length; i++) {

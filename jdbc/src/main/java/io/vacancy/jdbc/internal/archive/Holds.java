@@ -23,7 +23,7 @@ final class Holds {
     Holds(Session session, OwnTables tables) {
         this.session = session;
         Dialect dialect = session.dialect();
-        this.table = dialect.table(tables.table("hold"));
+        this.table = dialect.syntax().table(tables.table("hold"));
     }
 
     /** Those in force, oldest first. */

@@ -17,16 +17,17 @@ record LinkRestore(StagingTable stage, Relation relation, List<String> columns) 
     /** The column of the stage that has what the link held; of a column that was not written, what it holds. */
     private String old(String column, Dialect dialect) {
         return columns.contains(column)
-                ? "t." + dialect.quote(ArchivedColumn.OLD + column)
-                : "(SELECT c." + dialect.quote(column) + " FROM "
-                        + dialect.table(stage.table().name()) + " c WHERE " + stage.same("c", "t") + ")";
+                ? "t." + dialect.syntax().quote(ArchivedColumn.OLD + column)
+                : "(SELECT c." + dialect.syntax().quote(column) + " FROM "
+                        + dialect.syntax().table(stage.table().name()) + " c WHERE " + stage.same("c", "t") + ")";
     }
 
     /** That the row under an alias is the parent that row t of the stage referred to. */
     String refersTo(String alias, Dialect dialect) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < relation.childColumns().size(); i++) {
-            parts.add(alias + "." + dialect.quote(relation.parentColumns().get(i)) + " = "
+            parts.add(alias + "."
+                    + dialect.syntax().quote(relation.parentColumns().get(i)) + " = "
                     + old(relation.childColumns().get(i), dialect));
         }
         return String.join(" AND ", parts);
@@ -43,8 +44,8 @@ record LinkRestore(StagingTable stage, Relation relation, List<String> columns) 
     String untouched(String alias, Dialect dialect) {
         return columns.stream()
                 .map(column -> {
-                    String now = alias + "." + dialect.quote(column);
-                    String written = "t." + dialect.quote(ArchivedColumn.WRITTEN + column);
+                    String now = alias + "." + dialect.syntax().quote(column);
+                    String written = "t." + dialect.syntax().quote(ArchivedColumn.WRITTEN + column);
                     return "(" + now + " = " + written + " OR (" + now + " IS NULL AND " + written + " IS NULL))";
                 })
                 .collect(Collectors.joining(" AND "));

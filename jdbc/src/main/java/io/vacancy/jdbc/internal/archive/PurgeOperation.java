@@ -274,7 +274,7 @@ public final class PurgeOperation implements StoreOperation {
                 + line.kept().line();
         String some =
                 stage == null ? "" : " AND row_no IN (SELECT " + StagingTable.IMAGE + " FROM " + stage.name() + ")";
-        String image = dialect.table(tables.table("image"));
+        String image = dialect.syntax().table(tables.table("image"));
         // A line that is back as a whole says so itself; else its images do.
         long restorable = line.kept().left() == 0 || line.kept().there() == 0
                 ? 0
@@ -282,8 +282,8 @@ public final class PurgeOperation implements StoreOperation {
                         Sql.of("SELECT COUNT(*) FROM " + image + which + " AND back_no IS NULL" + some), context);
         long removed = session.update(Sql.of("DELETE FROM " + image + which + some), context);
         session.update(
-                Sql.of("UPDATE " + dialect.table(tables.table("line")) + " SET rows_there = rows_there - " + removed
-                        + ", rows_left = rows_left - " + restorable + which),
+                Sql.of("UPDATE " + dialect.syntax().table(tables.table("line")) + " SET rows_there = rows_there - "
+                        + removed + ", rows_left = rows_left - " + restorable + which),
                 context);
         return removed;
     }

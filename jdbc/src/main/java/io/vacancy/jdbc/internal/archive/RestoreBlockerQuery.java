@@ -94,8 +94,8 @@ final class RestoreBlockerQuery {
                 add(
                         stage,
                         null,
-                        Sql.of(lines + " AND t." + StagingTable.LOST + " = 0 AND t." + dialect.quote(column.name())
-                                + " IS NULL"),
+                        Sql.of(lines + " AND t." + StagingTable.LOST + " = 0 AND t."
+                                + dialect.syntax().quote(column.name()) + " IS NULL"),
                         "column " + column.name() + " requires a value now, and they have none");
             }
         }
@@ -114,7 +114,8 @@ final class RestoreBlockerQuery {
         add(
                 stage,
                 null,
-                Sql.of("EXISTS (SELECT 1 FROM " + dialect.table(stage.table().name()) + " o WHERE " + same + ")"),
+                Sql.of("EXISTS (SELECT 1 FROM "
+                        + dialect.syntax().table(stage.table().name()) + " o WHERE " + same + ")"),
                 "a row that is there has the same " + String.join(", ", key));
         boolean otherKey = !key.equals(stage.key());
         boolean several = stage.layouts().size() > 1 || stage.layouts().stream().anyMatch(lines -> lines.size() > 1);
@@ -134,7 +135,7 @@ final class RestoreBlockerQuery {
                 stage,
                 null,
                 terms.condition(table, marker.active(), "t")
-                        .add(" AND EXISTS (SELECT 1 FROM " + dialect.table(table) + " o WHERE "
+                        .add(" AND EXISTS (SELECT 1 FROM " + dialect.syntax().table(table) + " o WHERE "
                                 + equal("o", "t", unique, unique) + " AND ")
                         .add(terms.condition(table, marker.active(), "o"))
                         .add(")"),
@@ -144,16 +145,16 @@ final class RestoreBlockerQuery {
     private void parent(StagingTable stage, Relation relation) {
         TableName parent = relation.parent();
         String refers = relation.childColumns().stream()
-                .map(column -> "t." + dialect.quote(column) + " IS NOT NULL")
+                .map(column -> "t." + dialect.syntax().quote(column) + " IS NOT NULL")
                 .collect(Collectors.joining(" AND "));
-        String live =
-                "EXISTS (SELECT 1 FROM " + dialect.table(parent) + " p WHERE " + dialect.joined(relation, "p", "t");
+        String live = "EXISTS (SELECT 1 FROM " + dialect.syntax().table(parent) + " p WHERE "
+                + dialect.syntax().joined(relation, "p", "t");
         if (relation.enforced()) {
             StagingTable parents = rows.get(parent);
             String back = parents == null
                     ? ""
                     : " AND NOT EXISTS (SELECT 1 FROM " + parents.name() + " p WHERE "
-                            + dialect.joined(relation, "p", "t") + ")";
+                            + dialect.syntax().joined(relation, "p", "t") + ")";
             add(
                     stage,
                     relation.name(),
@@ -166,8 +167,9 @@ final class RestoreBlockerQuery {
             add(
                     stage,
                     relation.name(),
-                    Sql.of("EXISTS (SELECT 1 FROM " + away.name() + " p WHERE " + dialect.joined(relation, "p", "t")
-                            + " AND p." + StagingTable.RECEIPT + " = t." + StagingTable.RECEIPT + ")"),
+                    Sql.of("EXISTS (SELECT 1 FROM " + away.name() + " p WHERE "
+                            + dialect.syntax().joined(relation, "p", "t") + " AND p." + StagingTable.RECEIPT + " = t."
+                            + StagingTable.RECEIPT + ")"),
                     "the " + parent + " they were deleted with is not restored");
         }
         MarkerPredicates parentMarker = marked.get(parent);
@@ -188,7 +190,7 @@ final class RestoreBlockerQuery {
     private void link(LinkRestore link) {
         StagingTable stage = link.stage();
         TableName table = stage.table().name();
-        String there = "EXISTS (SELECT 1 FROM " + dialect.table(table) + " c WHERE " + stage.same("c", "t");
+        String there = "EXISTS (SELECT 1 FROM " + dialect.syntax().table(table) + " c WHERE " + stage.same("c", "t");
         add(
                 stage,
                 link.relation().name(),
@@ -211,7 +213,7 @@ final class RestoreBlockerQuery {
         }
         if (relation.enforced()) {
             StagingTable parents = rows.get(relation.parent());
-            String live = "NOT EXISTS (SELECT 1 FROM " + dialect.table(relation.parent()) + " p WHERE "
+            String live = "NOT EXISTS (SELECT 1 FROM " + dialect.syntax().table(relation.parent()) + " p WHERE "
                     + link.refersTo("p", dialect) + ")";
             String back = parents == null
                     ? ""
@@ -233,7 +235,8 @@ final class RestoreBlockerQuery {
     private String equal(String one, String other, List<String> ones, List<String> others) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < ones.size(); i++) {
-            parts.add(one + "." + dialect.quote(ones.get(i)) + " = " + other + "." + dialect.quote(others.get(i)));
+            parts.add(one + "." + dialect.syntax().quote(ones.get(i)) + " = " + other + "."
+                    + dialect.syntax().quote(others.get(i)));
         }
         return String.join(" AND ", parts);
     }
@@ -248,11 +251,12 @@ final class RestoreBlockerQuery {
             }
             StagingTable parents = rows.get(relation.parent());
             String refers = relation.childColumns().stream()
-                    .map(column -> "t." + dialect.quote(column) + " IS NOT NULL")
+                    .map(column -> "t." + dialect.syntax().quote(column) + " IS NOT NULL")
                     .collect(Collectors.joining(" AND "));
-            String missing = " AND NOT EXISTS (SELECT 1 FROM %s p WHERE " + dialect.joined(relation, "p", "t") + ")";
+            String missing = " AND NOT EXISTS (SELECT 1 FROM %s p WHERE "
+                    + dialect.syntax().joined(relation, "p", "t") + ")";
             String back = parents == null ? "" : String.format(missing, parents.name());
-            dangling.add(Sql.of(refers + String.format(missing, dialect.table(relation.parent())) + back));
+            dangling.add(Sql.of(refers + String.format(missing, dialect.syntax().table(relation.parent())) + back));
         }
         return dangling;
     }

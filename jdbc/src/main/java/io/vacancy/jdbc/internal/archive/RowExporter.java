@@ -69,15 +69,15 @@ public final class RowExporter {
         for (int i = 0; i < image.cells().size(); i++) {
             select.add(i == 0 ? "" : ", ").add(image.cells().get(i));
         }
-        select.add(" FROM " + dialect.table(taken.table().name()) + " t WHERE ")
+        select.add(" FROM " + dialect.syntax().table(taken.table().name()) + " t WHERE ")
                 .add(taken.which())
-                .add(taken.rows() == null ? dialect.forUpdate() : "");
+                .add(taken.rows() == null ? dialect.locking().forUpdate() : "");
         session.forEach(select, StatementContext.of("copying", taken.table().name()), result -> {
             Map<String, @Nullable Object> values = new LinkedHashMap<>();
             for (int i = 0; i < image.columns().size(); i++) {
                 ArchivedColumn column = image.columns().get(i);
                 ColumnType type = image.types().get(i);
-                values.put(column.name(), dialect.read(result, i + 1, type));
+                values.put(column.name(), dialect.values().read(result, i + 1, type));
             }
             saver.take(line, new Row(taken.table().name(), values));
         });

@@ -59,15 +59,17 @@ final class StagedRowInserter {
 
     /** Where a foreign key does not keep others from removing a parent that is about to get a child. */
     private void lockParents() {
-        if (dialect.parentsLockOutChildren() || dialect.forUpdate().isEmpty()) {
+        if (dialect.locking().parentsLockOutChildren()
+                || dialect.locking().forUpdate().isEmpty()) {
             return;
         }
         for (StagingTable stage : rows.values()) {
             for (Relation relation : schema.relationsFrom(stage.table().name())) {
                 session.forEach(
-                        Sql.of("SELECT 1 FROM " + dialect.table(relation.parent()) + " p WHERE EXISTS (SELECT 1 FROM "
-                                + stage.name() + " t WHERE " + dialect.joined(relation, "p", "t") + ")"
-                                + dialect.forUpdate()),
+                        Sql.of("SELECT 1 FROM " + dialect.syntax().table(relation.parent())
+                                + " p WHERE EXISTS (SELECT 1 FROM "
+                                + stage.name() + " t WHERE " + dialect.syntax().joined(relation, "p", "t") + ")"
+                                + dialect.locking().forUpdate()),
                         StatementContext.of("locking parents in", relation.parent(), relation.name()),
                         row -> {});
             }
@@ -102,9 +104,11 @@ final class StagedRowInserter {
                 .flatMap(table -> insertions(stage(table), left(cut, table)).stream())
                 .toList();
         TableName first = affected.get(0);
-        switch (dialect.closedCircle()) {
+        switch (dialect.foreignKeys().closedCircle()) {
             case DEFERRED -> {
-                session.update(Sql.of(dialect.deferChecks()), StatementContext.of("putting off checks on", first));
+                session.update(
+                        Sql.of(dialect.foreignKeys().deferChecks()),
+                        StatementContext.of("putting off checks on", first));
                 insertions.forEach(insert -> session.update(insert, context(first)));
             }
             case TOGETHER -> {
@@ -117,8 +121,8 @@ final class StagedRowInserter {
                 session.update(together.add(" ").add(insertions.get(insertions.size() - 1)), context(first));
             }
             case UNCHECKED ->
-                insertions.forEach(
-                        insert -> session.update(Sql.of(dialect.unchecked("")).add(insert), context(first)));
+                insertions.forEach(insert -> session.update(
+                        Sql.of(dialect.foreignKeys().unchecked("")).add(insert), context(first)));
             case LEAVES_FIRST -> affected.forEach(table -> rootsFirst(stage(table), left(cut, table)));
         }
     }
@@ -126,17 +130,19 @@ final class StagedRowInserter {
     /** Again and again those rows whose parents are there. */
     private void rootsFirst(StagingTable stage, Set<String> without) {
         Table table = stage.table();
-        Sql ready = Sql.of(
-                "NOT EXISTS (SELECT 1 FROM " + dialect.table(table.name()) + " o WHERE " + stage.same("o", "t") + ")");
+        Sql ready = Sql.of("NOT EXISTS (SELECT 1 FROM " + dialect.syntax().table(table.name()) + " o WHERE "
+                + stage.same("o", "t") + ")");
         for (Relation relation : schema.relationsFrom(table.name())) {
             if (relation.toItself() && relation.enforced()) {
                 String itself = relation.childColumns().stream()
-                        .map(column -> "t." + dialect.quote(column) + " = t."
-                                + dialect.quote(relation.parentColumns()
-                                        .get(relation.childColumns().indexOf(column))))
+                        .map(column -> "t." + dialect.syntax().quote(column) + " = t."
+                                + dialect.syntax()
+                                        .quote(relation.parentColumns()
+                                                .get(relation.childColumns().indexOf(column))))
                         .collect(Collectors.joining(" AND "));
-                ready.add(" AND ((" + itself + ") OR EXISTS (SELECT 1 FROM " + dialect.table(table.name()) + " p WHERE "
-                        + dialect.joined(relation, "p", "t") + "))");
+                ready.add(" AND ((" + itself + ") OR EXISTS (SELECT 1 FROM "
+                        + dialect.syntax().table(table.name()) + " p WHERE "
+                        + dialect.syntax().joined(relation, "p", "t") + "))");
             }
         }
         long added = 1;
@@ -182,7 +188,7 @@ final class StagedRowInserter {
                     .filter(column -> !column.generated() && kept.contains(column.name()))
                     .map(Column::name)
                     .filter(column -> !without.contains(column))
-                    .map(dialect::quote)
+                    .map(dialect.syntax()::quote)
                     .toList();
             String lines = stage.layouts().size() == 1
                     ? "1 = 1"
@@ -191,9 +197,11 @@ final class StagedRowInserter {
                                     + StagingTable.RECEIPT + " = " + stage.receiptNo(line) + ")")
                             .collect(Collectors.joining(" OR ", "(", ")"));
             String selected = columns.stream().map(column -> "t." + column).collect(Collectors.joining(", "));
-            insertions.add(Sql.of("INSERT INTO " + dialect.table(stage.table().name()) + " ("
-                    + String.join(", ", columns) + ")" + dialect.overriding(stage.table()) + " SELECT " + selected
-                    + " FROM " + stage.name() + " t WHERE " + lines));
+            insertions.add(
+                    Sql.of("INSERT INTO " + dialect.syntax().table(stage.table().name()) + " ("
+                            + String.join(", ", columns) + ")"
+                            + dialect.definitions().overriding(stage.table()) + " SELECT " + selected
+                            + " FROM " + stage.name() + " t WHERE " + lines));
         }
         return insertions;
     }
@@ -202,7 +210,7 @@ final class StagedRowInserter {
     private void link(Relation relation) {
         StagingTable stage = stage(relation.child());
         List<String> columns = nullable(relation);
-        update(stage, columns, columns, " AND s." + dialect.quote(columns.get(0)) + " IS NOT NULL");
+        update(stage, columns, columns, " AND s." + dialect.syntax().quote(columns.get(0)) + " IS NOT NULL");
     }
 
     /** Puts back what a link held. */
@@ -220,10 +228,11 @@ final class StagedRowInserter {
 
     private long update(StagingTable stage, List<String> columns, List<String> from, String further) {
         TableName table = stage.table().name();
-        Sql update = Sql.of("UPDATE " + dialect.table(table) + " AS t SET ");
+        Sql update = Sql.of(dialect.syntax().update(dialect.syntax().table(table)));
         for (int i = 0; i < columns.size(); i++) {
-            update.add((i == 0 ? "" : ", ") + dialect.quote(columns.get(i)) + " = (SELECT s."
-                    + dialect.quote(from.get(i)) + " FROM " + stage.name() + " s WHERE " + stage.same("s", "t") + ")");
+            update.add((i == 0 ? "" : ", ") + dialect.syntax().quote(columns.get(i)) + " = (SELECT s."
+                    + dialect.syntax().quote(from.get(i)) + " FROM " + stage.name() + " s WHERE " + stage.same("s", "t")
+                    + ")");
         }
         update.add(" WHERE EXISTS (SELECT 1 FROM " + stage.name() + " s WHERE " + stage.same("s", "t") + further + ")");
         return session.update(update, StatementContext.of("putting links back in", table));
@@ -236,7 +245,7 @@ final class StagedRowInserter {
         }
         long missing = session.number(
                 Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE NOT EXISTS (SELECT 1 FROM "
-                        + dialect.table(table) + " o WHERE " + stage.same("o", "t") + ")"),
+                        + dialect.syntax().table(table) + " o WHERE " + stage.same("o", "t") + ")"),
                 StatementContext.of("counting what is back in", table));
         if (missing > 0) {
             throw new ConcurrentChangeException(
@@ -246,7 +255,7 @@ final class StagedRowInserter {
     }
 
     private void advance(StagingTable stage, Column column) {
-        String advance = dialect.advance(stage.table().name(), column);
+        String advance = dialect.definitions().advance(stage.table().name(), column);
         if (advance != null) {
             session.forEach(
                     Sql.of(advance),

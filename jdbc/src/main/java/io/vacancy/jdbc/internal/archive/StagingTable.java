@@ -73,8 +73,10 @@ final class StagingTable {
         this.columns = columns;
         this.key = table.identity().lasts() ? table.identity().columns() : List.of();
         List<List<String>> unique = new ArrayList<>();
-        if (restorable && !key.isEmpty() && (stepwise || links || dialect.looksUpRowByRow())) {
-            unique.add(key.stream().map(dialect::quote).toList());
+        if (restorable
+                && !key.isEmpty()
+                && (stepwise || links || dialect.temporaryTables().looksUpRowByRow())) {
+            unique.add(key.stream().map(dialect.syntax()::quote).toList());
         }
         if (stepwise) {
             unique.add(List.of(IMAGE));
@@ -82,8 +84,8 @@ final class StagingTable {
         this.name = session.keyTables()
                 .provide(
                         called -> links
-                                ? dialect.createPlainStage(called, columns, NUMBERS, unique)
-                                : dialect.createStage(called, table, columns, NUMBERS, unique),
+                                ? dialect.temporaryTables().createPlainStage(called, columns, NUMBERS, unique)
+                                : dialect.temporaryTables().createStage(called, table, columns, NUMBERS, unique),
                         StatementContext.of("preparing images of", table.name()));
     }
 
@@ -148,7 +150,8 @@ final class StagingTable {
     /** That row s here is row t of the table, by their key. */
     String same(String here, String there) {
         return key.stream()
-                .map(column -> here + "." + dialect.quote(column) + " = " + there + "." + dialect.quote(column))
+                .map(column -> here + "." + dialect.syntax().quote(column) + " = " + there + "."
+                        + dialect.syntax().quote(column))
                 .collect(Collectors.joining(" AND "));
     }
 
@@ -177,7 +180,8 @@ final class StagingTable {
 
     /** Adds the first images of a line. Returns how many. */
     long fillFirst(Line line, long most) {
-        Sql insert = insertion(List.of(line), 0, null, false).add(" LIMIT " + most);
+        Sql insert = insertion(List.of(line), 0, null, false)
+                .add(session.dialect().syntax().firstRows(most));
         return session.update(insert, context("reading images of"));
     }
 
@@ -187,8 +191,8 @@ final class StagingTable {
         List<String> values = new ArrayList<>();
         Sql image = Sql.of("SELECT ");
         for (Column column : columns) {
-            image.add(value(column, kept)).add(" AS " + dialect.quote(column.name()) + ", ");
-            values.add("t." + dialect.quote(column.name()));
+            image.add(value(column, kept)).add(" AS " + dialect.syntax().quote(column.name()) + ", ");
+            values.add("t." + dialect.syntax().quote(column.name()));
         }
         image.add("i.row_no AS " + IMAGE + ", i.receipt_no AS " + RECEIPT + ", i.line AS " + LINE + ", " + via + " AS "
                 + VIA + ", " + lost(kept) + " AS " + LOST);
@@ -199,7 +203,7 @@ final class StagingTable {
             }
             image.add(" ORDER BY i.row_no DESC) AS vacancy_newest");
         }
-        image.add(" FROM " + dialect.table(tables.table("image")) + " i WHERE (")
+        image.add(" FROM " + dialect.syntax().table(tables.table("image")) + " i WHERE (")
                 .add(lines.stream().map(Line::images).collect(Collectors.joining(" OR ", "", ")")))
                 .add(restorable ? " AND i.back_no IS NULL" : "");
         NUMBERS.forEach(number -> values.add("t." + number));
@@ -219,20 +223,22 @@ final class StagingTable {
     }
 
     private String names() {
-        return columns.stream().map(column -> dialect.quote(column.name())).collect(Collectors.joining(", ")) + ", "
-                + String.join(", ", NUMBERS);
+        return columns.stream()
+                        .map(column -> dialect.syntax().quote(column.name()))
+                        .collect(Collectors.joining(", ")) + ", " + String.join(", ", NUMBERS);
     }
 
     private Sql value(Column column, List<ArchivedColumn> kept) {
         for (int i = 0; i < kept.size(); i++) {
             if (kept.get(i).name().equals(column.name())) {
-                ColumnType then = dialect.catalogue().type(kept.get(i).declared());
+                ColumnType then = dialect.catalogue().reader().type(kept.get(i).declared());
                 return column.type().takes(then)
-                        ? Sql.of(dialect.fromCell(dialect.cells().cell("i", i, then), column.type()))
-                        : dialect.typed(Sql.of("NULL"), column.type());
+                        ? Sql.of(dialect.images()
+                                .fromCell(dialect.images().encoding().cell("i", i, then), column.type()))
+                        : dialect.syntax().typed(Sql.of("NULL"), column.type());
             }
         }
-        return dialect.typed(Sql.of("NULL"), column.type());
+        return dialect.syntax().typed(Sql.of("NULL"), column.type());
     }
 
     /** The number of what does not fit, for an image i. */
@@ -241,9 +247,9 @@ final class StagingTable {
         for (int i = 0; i < kept.size(); i++) {
             String loss = loss(kept.get(i));
             if (loss != null) {
-                ColumnType then = dialect.catalogue().type(kept.get(i).declared());
+                ColumnType then = dialect.catalogue().reader().type(kept.get(i).declared());
                 cases.append(" WHEN ")
-                        .append(dialect.cells().cell("i", i, then))
+                        .append(dialect.images().encoding().cell("i", i, then))
                         .append(" IS NOT NULL THEN ")
                         .append(number(loss));
             }
@@ -262,7 +268,7 @@ final class StagingTable {
     private @Nullable String loss(ArchivedColumn kept) {
         for (Column column : columns) {
             if (column.name().equals(kept.name())) {
-                return column.type().takes(dialect.catalogue().type(kept.declared()))
+                return column.type().takes(dialect.catalogue().reader().type(kept.declared()))
                         ? null
                         : "column " + kept.name() + " was " + kept.declared() + " and is "
                                 + column.type().declared() + " now";
@@ -288,7 +294,7 @@ final class StagingTable {
             Object given = row.values().get(column.name());
             Object read = given == null ? null : column.type().kind().read(given);
             boolean anything = column.type().kind() == ValueKind.OTHER || read == null;
-            if (given != null && anything && dialect.keepsAnything()) {
+            if (given != null && anything && dialect.values().keepsAnything()) {
                 read = given;
             } else if (given != null && read == null) {
                 lost = number("\"" + given + "\" cannot be a value of column " + column.name() + ", which is "
@@ -322,7 +328,7 @@ final class StagingTable {
                 if (value == null) {
                     insert.add("NULL");
                 } else {
-                    String[] around = dialect.fromCopy(type).split("\\?", -1);
+                    String[] around = dialect.images().fromCopy(type).split("\\?", -1);
                     insert.add(around[0]).bind(value, type).add(around[1]);
                 }
             }
@@ -335,7 +341,7 @@ final class StagingTable {
     /** Takes out rows t. Returns how many. */
     long leaveOut(Sql which) {
         return session.update(
-                Sql.of(dialect.deleteFrom(name) + " WHERE ").add(which), context("leaving out images of"));
+                Sql.of(dialect.syntax().deleteFrom(name) + " WHERE ").add(which), context("leaving out images of"));
     }
 
     /** The same, and remembers them in {@link #skipped()}. */

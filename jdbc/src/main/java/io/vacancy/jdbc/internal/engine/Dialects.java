@@ -1,47 +1,54 @@
 package io.vacancy.jdbc.internal.engine;
 
 import io.vacancy.failure.MisuseException;
-import io.vacancy.jdbc.internal.engine.h2.H2Dialect;
-import io.vacancy.jdbc.internal.engine.mariadb.MariadbDialect;
-import io.vacancy.jdbc.internal.engine.postgresql.PostgresqlDialect;
-import io.vacancy.jdbc.internal.engine.sqlite.SqliteDialect;
 import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.DialectProvider;
 import java.sql.Connection;
+import java.sql.DatabaseMetaData;
 import java.sql.SQLException;
 import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
-import java.util.function.Supplier;
+import java.util.ServiceLoader;
 
 /** Finds the dialect of a connection: the one place where engines are told apart. */
 public final class Dialects {
 
-    private static final Map<String, Supplier<Dialect>> KNOWN = new TreeMap<>(Map.of(
-            "SQLite", SqliteDialect::new,
-            "H2", H2Dialect::new,
-            "PostgreSQL", PostgresqlDialect::new,
-            "MariaDB", MariadbDialect::new));
-
     private Dialects() {}
 
-    /** The names of the engines that are known. */
+    private static List<DialectProvider> providers() {
+        return ServiceLoader.load(DialectProvider.class, Dialects.class.getClassLoader()).stream()
+                .map(ServiceLoader.Provider::get)
+                .toList();
+    }
+
+    /** The names of the engines that are known, in alphabetical order. */
     public static List<String> names() {
-        return List.copyOf(KNOWN.keySet());
+        return providers().stream().map(DialectProvider::engine).sorted().toList();
     }
 
     /**
      * The dialect for the database behind this connection.
      *
-     * @throws MisuseException if it is none of the known ones
+     * @throws MisuseException if no provider serves it, or more than one
      */
     public static Dialect of(Connection connection) throws SQLException {
-        String product = connection.getMetaData().getDatabaseProductName();
-        Supplier<Dialect> known = KNOWN.get(product);
-        if (known == null) {
-            throw new MisuseException(
-                    "Vacancy does not know the database " + product + ".",
-                    "It works on " + String.join(", ", KNOWN.keySet()) + ".");
+        DatabaseMetaData metadata = connection.getMetaData();
+        Dialect found = null;
+        for (DialectProvider provider : providers()) {
+            if (provider.serves(metadata)) {
+                if (found != null) {
+                    throw new MisuseException(
+                            "Two dialects serve the database " + metadata.getDatabaseProductName() + ": " + found.name()
+                                    + " and " + provider.engine() + ".",
+                            "Leave one of the modules that bring them away.");
+                }
+                found = provider.dialect();
+            }
         }
-        return known.get();
+        if (found == null) {
+            throw new MisuseException(
+                    "Vacancy does not support the database " + metadata.getDatabaseProductName() + ".",
+                    "It supports " + String.join(", ", names()) + ".");
+        }
+        return found;
     }
 }

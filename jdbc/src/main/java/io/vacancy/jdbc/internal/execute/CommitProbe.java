@@ -59,8 +59,8 @@ record CommitProbe(Dialect dialect, SchemaCache schema, Transactions transaction
 
     private Result probe() {
         // Never committed: closing it takes the receipt back.
-        try (Transaction transaction =
-                transactions.begin(0, new ExecutionMonitor() {}, dialect.isolationForOwnTables())) {
+        try (Transaction transaction = transactions.begin(
+                0, new ExecutionMonitor() {}, dialect.locking().isolationForOwnTables())) {
             transaction.limitWaiting(PATIENCE);
             ArchiveWriter writer =
                     new ArchiveWriter(transaction.session(), schema.place().tables(), plan.archivePolicy());

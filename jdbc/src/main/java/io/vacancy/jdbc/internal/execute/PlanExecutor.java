@@ -75,7 +75,8 @@ public final class PlanExecutor {
             Attempt made = new Attempt();
             Transaction transaction;
             try {
-                transaction = transactions.begin(keysInMemory, callback, dialect.isolationForRemoving());
+                transaction = transactions.begin(
+                        keysInMemory, callback, dialect.locking().isolationForRemoving());
             } catch (LockConflictException busy) {
                 return new Ending.Stopped(new Outcome.Busy(busy.table(), busy.detail()));
             }
@@ -149,7 +150,7 @@ public final class PlanExecutor {
         TableName root = plan.program().root();
         Session session = transaction.session();
         transaction.limitWaiting(plan.lockTimeout());
-        String lock = dialect.lockWhole(root);
+        String lock = dialect.locking().lockWhole(root);
         if (lock != null) {
             session.update(Sql.of(lock), StatementContext.of("locking", root));
         }
@@ -223,7 +224,8 @@ public final class PlanExecutor {
     private void refuseStaleSnapshot(Transaction transaction) {
         for (RelationStep branch : plan.program().branches()) {
             Relation relation = branch.relation();
-            if ((!relation.enforced() || !dialect.parentsLockOutChildren()) && transaction.mayReadStaleRows()) {
+            if ((!relation.enforced() || !dialect.locking().parentsLockOutChildren())
+                    && transaction.mayReadStaleRows()) {
                 throw new MisuseException(
                         "The transaction may see rows as they were before the locks, and on " + relation
                                 + " no foreign key of " + dialect.name() + " holds against what it does not see.",

@@ -97,7 +97,7 @@ public final class CascadeOperation implements StoreOperation {
             Action action = ImpactBuilder.action(walk.program().mode(table));
             for (RelationStep branch : walk.leavesBy(table)) {
                 if (walk.rowsToDelete(branch.relation().parent()).size() > 0) {
-                    String from = session.dialect().table(table);
+                    String from = session.dialect().syntax().table(table);
                     List<List<Object>> keys = Keys.first(session, rows.table(), from, walk.unseen(branch), most);
                     touched.add(
                             new AffectedKeys(table, action, branch.relation().name(), keys));

@@ -74,11 +74,11 @@ public final class DeleteExecutor {
     private void lookForLatecomers(TableName parent) {
         for (RelationStep branch : walk.program().branches()) {
             Relation relation = branch.relation();
-            boolean unprotected = !relation.enforced() || !dialect.parentsLockOutChildren();
+            boolean unprotected = !relation.enforced() || !dialect.locking().parentsLockOutChildren();
             if (!relation.parent().equals(parent) || !unprotected) {
                 continue;
             }
-            Sql late = Sql.of("SELECT COUNT(*) FROM " + dialect.table(relation.child()) + " t WHERE ")
+            Sql late = Sql.of("SELECT COUNT(*) FROM " + dialect.syntax().table(relation.child()) + " t WHERE ")
                     .add(walk.outside(branch));
             StatementContext context =
                     StatementContext.of("looking for new rows in", relation.child(), relation.name());
@@ -104,24 +104,25 @@ public final class DeleteExecutor {
         }
         affected.forEach(this::lookForLatecomers);
         session.pace().at(affected.get(0));
-        switch (dialect.closedCircle()) {
+        switch (dialect.foreignKeys().closedCircle()) {
             case DEFERRED -> {
                 session.update(
-                        Sql.of(dialect.deferChecks()), StatementContext.of("putting off checks on", affected.get(0)));
+                        Sql.of(dialect.foreignKeys().deferChecks()),
+                        StatementContext.of("putting off checks on", affected.get(0)));
                 affected.forEach(
                         table -> session.update(delete(table), StatementContext.of("removing rows of", table)));
             }
             case TOGETHER -> together(affected);
             case UNCHECKED ->
                 affected.forEach(table -> session.update(
-                        Sql.of(dialect.unchecked("")).add(delete(table)),
+                        Sql.of(dialect.foreignKeys().unchecked("")).add(delete(table)),
                         StatementContext.of("removing rows of", table)));
             case LEAVES_FIRST -> affected.forEach(this::leavesFirst);
         }
         for (TableName table : affected) {
             // The engine's own actions may take some of the rows first, so what counts is that none is left.
             KeySet rows = walk.rowsToDelete(table);
-            Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.table(table) + " t WHERE ")
+            Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.syntax().table(table) + " t WHERE ")
                     .add(rows.contains("t"));
             long left = session.number(count, StatementContext.of("looking for rows left in", table));
             expect(rows, rows.size() - left);
@@ -153,17 +154,18 @@ public final class DeleteExecutor {
         Sql leaves = new Sql();
         for (Relation relation : walk.schema().relationsTo(table)) {
             if (relation.toItself() && relation.enforced()) {
-                leaves.add(" AND NOT EXISTS (SELECT 1 FROM " + dialect.table(table) + " c WHERE ");
+                leaves.add(" AND NOT EXISTS (SELECT 1 FROM " + dialect.syntax().table(table) + " c WHERE ");
                 String and = "";
                 for (int i = 0; i < relation.childColumns().size(); i++) {
-                    leaves.add(
-                            and + "c." + dialect.quote(relation.childColumns().get(i)) + " = t."
-                                    + dialect.quote(relation.parentColumns().get(i)));
+                    leaves.add(and + "c."
+                            + dialect.syntax().quote(relation.childColumns().get(i)) + " = t."
+                            + dialect.syntax().quote(relation.parentColumns().get(i)));
                     and = " AND ";
                 }
                 // A row that refers to itself is in nobody's way.
                 String same = relation.parentColumns().stream()
-                        .map(column -> "c." + dialect.quote(column) + " = t." + dialect.quote(column))
+                        .map(column -> "c." + dialect.syntax().quote(column) + " = t."
+                                + dialect.syntax().quote(column))
                         .collect(Collectors.joining(" AND "));
                 leaves.add(" AND NOT (" + same + "))");
             }
@@ -180,7 +182,7 @@ public final class DeleteExecutor {
         List<String> columns = relation.childColumns().stream()
                 .filter(column -> rows.table().column(column).nullable())
                 .toList();
-        Sql update = update(rows, columns).add(" AND " + dialect.quote(columns.get(0)) + " IS NOT NULL");
+        Sql update = update(rows, columns).add(" AND " + dialect.syntax().quote(columns.get(0)) + " IS NOT NULL");
         session.update(update, StatementContext.of("cutting links in", relation.child(), relation.name()));
     }
 
@@ -188,16 +190,17 @@ public final class DeleteExecutor {
         if (rows.size() == 0) {
             return;
         }
-        Sql update = Sql.of("UPDATE " + dialect.table(rows.table().name()) + " AS t SET ");
+        Sql update = Sql.of(
+                dialect.syntax().update(dialect.syntax().table(rows.table().name())));
         String comma = "";
         for (Map.Entry<String, Sql> value :
                 NewValue.of(branch, walk.schema(), dialect).entrySet()) {
-            update.add(comma + dialect.quote(value.getKey()) + " = ").add(value.getValue());
+            update.add(comma + dialect.syntax().quote(value.getKey()) + " = ").add(value.getValue());
             comma = ", ";
         }
         for (Assignment stamp :
                 walk.writes().auditColumns().getOrDefault(rows.table().name(), List.of())) {
-            update.add(comma + dialect.quote(stamp.column()) + " = ").add(walk.value(stamp, rows.table()));
+            update.add(comma + dialect.syntax().quote(stamp.column()) + " = ").add(walk.value(stamp, rows.table()));
         }
         StatementContext context = StatementContext.of(
                 "changing links in", rows.table().name(), branch.relation().name());
@@ -214,23 +217,26 @@ public final class DeleteExecutor {
         Map<String, Sql> values = new LinkedHashMap<>();
         for (Column column : rows.table().columns()) {
             if (!succession.omitted().contains(column.name())) {
-                values.put(column.name(), Sql.of("t." + dialect.quote(column.name())));
+                values.put(column.name(), Sql.of("t." + dialect.syntax().quote(column.name())));
             }
         }
         for (Assignment opening : succession.opening()) {
             ColumnType type = rows.table().column(opening.column()).type();
             Sql value = walk.value(opening, rows.table());
-            values.put(opening.column(), opening.value() == null ? value : dialect.typed(value, type));
+            values.put(
+                    opening.column(),
+                    opening.value() == null ? value : dialect.syntax().typed(value, type));
         }
         TableName name = rows.table().name();
-        Sql insert = Sql.of("INSERT INTO " + dialect.table(name) + " ("
-                + values.keySet().stream().map(dialect::quote).collect(Collectors.joining(", ")) + ") SELECT ");
+        Sql insert = Sql.of("INSERT INTO " + dialect.syntax().table(name) + " ("
+                + values.keySet().stream().map(dialect.syntax()::quote).collect(Collectors.joining(", "))
+                + ") SELECT ");
         String comma = "";
         for (Sql value : values.values()) {
             insert.add(comma).add(value);
             comma = ", ";
         }
-        insert.add(" FROM " + dialect.table(name) + " t WHERE ").add(rows.mayTouch());
+        insert.add(" FROM " + dialect.syntax().table(name) + " t WHERE ").add(rows.mayTouch());
         expect(rows, session.update(insert, StatementContext.of("adding the successor of a row of", name)));
     }
 
@@ -242,7 +248,7 @@ public final class DeleteExecutor {
             return;
         }
         Table table = walk.schema().table(name);
-        Sql update = Sql.of("UPDATE " + dialect.table(name) + " AS t SET ")
+        Sql update = Sql.of(dialect.syntax().update(dialect.syntax().table(name)))
                 .add(set(parent.auditColumns(), table))
                 .add(" WHERE ")
                 .add(which);
@@ -255,7 +261,7 @@ public final class DeleteExecutor {
         Sql set = new Sql();
         for (Assignment assignment : assignments) {
             set.add(set.text().isEmpty() ? "" : ", ")
-                    .add(dialect.quote(assignment.column()) + " = ")
+                    .add(dialect.syntax().quote(assignment.column()) + " = ")
                     .add(walk.value(assignment, table));
         }
         return set;
@@ -271,7 +277,7 @@ public final class DeleteExecutor {
         long marked = 0;
         for (Sql run : walk.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
             session.pace().at(table);
-            Sql update = Sql.of("UPDATE " + dialect.table(table) + " AS t SET ")
+            Sql update = Sql.of(dialect.syntax().update(dialect.syntax().table(table)))
                     .add(set)
                     .add(" WHERE ")
                     .add(run);
@@ -287,7 +293,7 @@ public final class DeleteExecutor {
         for (RelationStep branch : walk.leavesBy(table)) {
             if (walk.rowsToDelete(branch.relation().parent()).size() > 0) {
                 session.pace().at(table);
-                Sql delete = Sql.of(dialect.deleteFrom(dialect.table(table)) + " WHERE ")
+                Sql delete = Sql.of(dialect.syntax().deleteFrom(dialect.syntax().table(table)) + " WHERE ")
                         .add(walk.unseen(branch));
                 StatementContext context = StatementContext.of(
                         "removing rows of", table, branch.relation().name());
@@ -312,15 +318,17 @@ public final class DeleteExecutor {
     }
 
     private Sql delete(KeySet rows, Sql which) {
-        return Sql.of(dialect.deleteFrom(dialect.table(rows.table().name())) + " WHERE ")
+        return Sql.of(dialect.syntax()
+                                .deleteFrom(dialect.syntax().table(rows.table().name())) + " WHERE ")
                 .add(which);
     }
 
     private Sql update(KeySet rows, List<String> columns) {
         String assignments = columns.stream()
-                .map(column -> dialect.quote(column) + " = NULL")
+                .map(column -> dialect.syntax().quote(column) + " = NULL")
                 .collect(Collectors.joining(", "));
-        return Sql.of("UPDATE " + dialect.table(rows.table().name()) + " AS t SET " + assignments + " WHERE ")
+        return Sql.of(dialect.syntax()
+                                .update(dialect.syntax().table(rows.table().name())) + assignments + " WHERE ")
                 .add(rows.mayTouch());
     }
 

@@ -74,9 +74,9 @@ public final class SetNullOperation implements StoreOperation {
         Table child = rows.table();
         String assignments = relation.childColumns().stream()
                 .filter(column -> child.column(column).nullable())
-                .map(column -> dialect.quote(column) + " = NULL")
+                .map(column -> dialect.syntax().quote(column) + " = NULL")
                 .collect(Collectors.joining(", "));
-        Sql update = Sql.of("UPDATE " + dialect.table(child.name()) + " AS t SET " + assignments + " WHERE ")
+        Sql update = Sql.of(dialect.syntax().update(dialect.syntax().table(child.name())) + assignments + " WHERE ")
                 .add(rows.mayTouch());
         long changed = session.update(update, StatementContext.of("setting null in", child.name(), relation.name()));
         if (changed != rows.size()) {

@@ -50,7 +50,7 @@ public final class TruncateOperation implements StoreOperation {
 
     /** Keeps everybody else out, as far as the engine can. */
     private void lock() {
-        String lock = dialect.lockForEmptying(table.name());
+        String lock = dialect.emptying().lock(table.name());
         if (lock != null) {
             session.update(Sql.of(lock), StatementContext.of("locking", table.name()));
         }
@@ -61,7 +61,8 @@ public final class TruncateOperation implements StoreOperation {
     public Impact impact() {
         TableName name = table.name();
         long rows = session.number(
-                Sql.of("SELECT COUNT(*) FROM " + dialect.table(name)), StatementContext.of("counting rows of", name));
+                Sql.of("SELECT COUNT(*) FROM " + dialect.syntax().table(name)),
+                StatementContext.of("counting rows of", name));
         Map<TableName, Long> present = Map.of(name, rows);
         if (rows == 0) {
             return Impact.nothing(present, fingerprint(0));
@@ -95,7 +96,7 @@ public final class TruncateOperation implements StoreOperation {
         }
         String triggers = String.join(", ", table.triggers());
         return List.of(
-                dialect.emptiesRowByRow()
+                dialect.emptying().rowByRow()
                         ? "Table " + table + " has triggers, which may change more than is shown here: " + triggers
                                 + "."
                         : "Table " + table + " has triggers, and those on rows do not run when it is emptied at once: "
@@ -113,7 +114,7 @@ public final class TruncateOperation implements StoreOperation {
                 table.name(),
                 Action.DELETE,
                 null,
-                Keys.first(session, table, dialect.table(table.name()), Sql.of("1 = 1"), most)));
+                Keys.first(session, table, dialect.syntax().table(table.name()), Sql.of("1 = 1"), most)));
     }
 
     /** Every row as it stands. */
@@ -127,9 +128,9 @@ public final class TruncateOperation implements StoreOperation {
     public void run(Impact found) {
         session.pace().begin(Step.REMOVING, found.selected());
         session.pace().at(table.name());
-        long removed =
-                session.update(Sql.of(dialect.emptying(table.name())), StatementContext.of("emptying", table.name()));
-        if (dialect.emptiesRowByRow() && removed != found.selected()) {
+        long removed = session.update(
+                Sql.of(dialect.emptying().statement(table.name())), StatementContext.of("emptying", table.name()));
+        if (dialect.emptying().rowByRow() && removed != found.selected()) {
             throw new ConcurrentChangeException("Table " + table + " had " + found.selected()
                     + " rows when they were counted, and " + removed + " when it was emptied.");
         }

@@ -92,15 +92,15 @@ public final class SchemaCache {
         StatementContext context = new StatementContext("making Vacancy's own tables", null, null);
         try (Connection connection = source.getConnection()) {
             boolean before = connection.getAutoCommit();
-            connection.setAutoCommit(!dialect.definesInTransaction());
+            connection.setAutoCommit(!dialect.definitions().definesInTransaction());
             try {
                 Session session = new Session(connection, dialect, 0, new ExecutionMonitor() {}, this::beside);
                 statements.forEach(statement -> session.update(Sql.of(statement), context));
-                if (dialect.definesInTransaction()) {
+                if (dialect.definitions().definesInTransaction()) {
                     connection.commit();
                 }
             } finally {
-                if (dialect.definesInTransaction()) {
+                if (dialect.definitions().definesInTransaction()) {
                     connection.rollback();
                 }
                 connection.setAutoCommit(before);
@@ -116,11 +116,14 @@ public final class SchemaCache {
             // The digest first: what changes while the rest is read shows in the next one.
             Session session = new Session(connection, dialect, 0, new ExecutionMonitor() {}, this::beside);
             String digest = digest(session);
-            Schema all = dialect.catalogue().read(connection);
+            Schema all = dialect.catalogue().reader().read(connection);
             TableName version = own.table("version");
             boolean there = all.tables().stream().map(Table::name).anyMatch(own::isVersion);
             int now = there
-                    ? (int) session.number(Sql.of("SELECT MAX(version) FROM " + dialect.table(version)), READING)
+                    ? (int) session.number(
+                            Sql.of("SELECT MAX(version) FROM "
+                                    + dialect.syntax().table(version)),
+                            READING)
                     : 0;
             List<Table> theirs = all.tables().stream()
                     .filter(table -> !own.has(table.name()) && !keys(table))
@@ -151,7 +154,7 @@ public final class SchemaCache {
     }
 
     private String digest(Session session) {
-        return session.query(Sql.of(dialect.catalogueDigest()), READING, rows -> rows.getString(1))
+        return session.query(Sql.of(dialect.catalogue().digest()), READING, rows -> rows.getString(1))
                 .get(0);
     }
 }

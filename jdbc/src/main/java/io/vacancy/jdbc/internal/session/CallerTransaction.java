@@ -55,7 +55,7 @@ public final class CallerTransaction extends Transaction {
     @Override
     public boolean mayReadStaleRows() {
         try {
-            return dialect.locksSingleRows()
+            return dialect.locking().locksSingleRows()
                     && connection.getTransactionIsolation() >= Connection.TRANSACTION_REPEATABLE_READ;
         } catch (SQLException failed) {
             throw SqlExceptionTranslator.of(failed, BEGIN, dialect);

@@ -38,7 +38,7 @@ final class OwnKeyTables implements KeyTables {
     @Override
     public List<String> afterwards() {
         return names.stream()
-                .map(name -> session.dialect().dropKeyTable(name))
+                .map(name -> session.dialect().temporaryTables().dropKeyTable(name))
                 .filter(Objects::nonNull)
                 .toList();
     }

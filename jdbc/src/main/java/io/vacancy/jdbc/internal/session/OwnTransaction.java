@@ -59,7 +59,7 @@ public final class OwnTransaction extends Transaction {
         try {
             Connection connection = source.getConnection();
             try {
-                Integer level = dialect.connectionIsolation(isolation);
+                Integer level = dialect.locking().connectionIsolation(isolation);
                 OwnTransaction transaction = new OwnTransaction(
                         connection,
                         dialect,
@@ -70,12 +70,12 @@ public final class OwnTransaction extends Transaction {
                 if (!transaction.autoCommit) {
                     connection.setAutoCommit(true);
                 }
-                dialect.prepare(connection);
+                dialect.locking().prepare(connection);
                 if (level != null) {
                     connection.setTransactionIsolation(level);
                 }
                 connection.setAutoCommit(false);
-                String set = dialect.setIsolation(isolation);
+                String set = dialect.locking().setIsolation(isolation);
                 if (set != null) {
                     transaction.session().update(Sql.of(set), BEGIN);
                 }
@@ -116,7 +116,7 @@ public final class OwnTransaction extends Transaction {
 
     /** Whether the database itself said why it does not commit; then it has not. */
     private boolean answered(SQLException failed) {
-        return switch (dialect.fault(failed)) {
+        return switch (dialect.errors().of(failed)) {
             case BUSY, DEADLOCK, CONSTRAINT, NOT_ALLOWED, READ_ONLY, FULL -> true;
             case CANCELLED, DISCONNECTED, OTHER -> false;
         };

@@ -2,7 +2,7 @@ package io.vacancy.jdbc.internal.session;
 
 import io.vacancy.failure.CancelledException;
 import io.vacancy.jdbc.spi.Dialect;
-import io.vacancy.jdbc.spi.Dialect.Fault;
+import io.vacancy.jdbc.spi.ErrorClasses.Fault;
 import io.vacancy.jdbc.spi.KeyColumn;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.listener.Cancellation;
@@ -56,8 +56,9 @@ public final class Session {
         this.keysInMemory = keysInMemory;
         this.cancellation = watch.cancellation();
         this.pace = new ProgressReporter(watch);
-        this.keyTables =
-                dialect.sharesKeyTables() ? new SharedKeyTables(this, connection, beside) : new OwnKeyTables(this);
+        this.keyTables = dialect.temporaryTables().sharesKeyTables()
+                ? new SharedKeyTables(this, connection, beside)
+                : new OwnKeyTables(this);
     }
 
     /** Reads one row of a result. */
@@ -181,7 +182,7 @@ public final class Session {
                 Cancellation.Step step = interruptible(statement, context)) {
             return statement.executeUpdate() == 1;
         } catch (SQLException failed) {
-            if (dialect.fault(failed) == Fault.CONSTRAINT) {
+            if (dialect.errors().of(failed) == Fault.CONSTRAINT) {
                 return false;
             }
             throw fault(failed, context);
@@ -227,7 +228,7 @@ public final class Session {
         try {
             int index = 1;
             for (Sql.Bind bind : sql.binds()) {
-                dialect.bind(statement, index++, bind.value(), bind.type());
+                dialect.values().bind(statement, index++, bind.value(), bind.type());
             }
             return statement;
         } catch (SQLException | RuntimeException failed) {

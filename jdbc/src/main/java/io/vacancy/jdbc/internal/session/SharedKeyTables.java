@@ -41,7 +41,7 @@ final class SharedKeyTables implements KeyTables {
     @Override
     public String provide(UnaryOperator<String> definition, StatementContext context) {
         if (slot < 0) {
-            beside.accept(session.dialect().createKeySlots(SLOTS, MANY));
+            beside.accept(session.dialect().temporaryTables().createKeySlots(SLOTS, MANY));
             slot = slot(context);
         }
         // Tables of one shape serve any relation; the name says the shape.

@@ -2,7 +2,7 @@ package io.vacancy.jdbc.internal.session;
 
 import io.vacancy.failure.StoreException;
 import io.vacancy.jdbc.spi.Dialect;
-import io.vacancy.jdbc.spi.Dialect.Fault;
+import io.vacancy.jdbc.spi.ErrorClasses.Fault;
 import java.sql.SQLException;
 import org.jspecify.annotations.Nullable;
 
@@ -13,7 +13,7 @@ public final class SqlExceptionTranslator {
 
     /** {@link LockConflictException} if somebody else holds the rows, else a {@link StoreException} that tells step and table. */
     public static RuntimeException of(SQLException failed, StatementContext context, Dialect dialect) {
-        Fault fault = dialect.fault(failed);
+        Fault fault = dialect.errors().of(failed);
         if (fault == Fault.BUSY || fault == Fault.DEADLOCK) {
             return new LockConflictException(context, fault == Fault.DEADLOCK, failed);
         }

@@ -67,7 +67,7 @@ public abstract class Transaction implements AutoCloseable {
         if (wait == null) {
             return;
         }
-        WaitSetting setting = dialect.waitSetting();
+        WaitSetting setting = dialect.locking().waitSetting();
         try (Statement statement = connection.createStatement()) {
             try (ResultSet rows = statement.executeQuery(setting.read())) {
                 rows.next();
@@ -86,7 +86,7 @@ public abstract class Transaction implements AutoCloseable {
                 drop(statement, drop);
             }
             if (usualWait != null) {
-                statement.execute(dialect.waitSetting().set(usualWait));
+                statement.execute(dialect.locking().waitSetting().set(usualWait));
             }
         } finally {
             session.keyTables().release();

@@ -29,30 +29,32 @@ final class ActiveView {
         for (int i = 0; i < table.columns().size(); i++) {
             columns.append(i == 0 ? "" : i % COLUMNS_ON_A_LINE == 0 ? ",\n       " : ", ")
                     .append("t.")
-                    .append(dialect.quote(table.columns().get(i).name()));
+                    .append(dialect.syntax().quote(table.columns().get(i).name()));
         }
         String view = "CREATE VIEW "
-                + dialect.table(new TableName(table.name().schema(), name)) + " AS\nSELECT " + columns
+                + dialect.syntax().table(new TableName(table.name().schema(), name)) + " AS\nSELECT " + columns
                 + "\n  FROM ";
         if (active instanceof All all && all.parts().get(0) instanceof Latest latest) {
             List<Condition> rest = all.parts().subList(1, all.parts().size());
             return view + ranked(latest) + " t\n WHERE t.version_rank = 1 AND " + literal(new All(rest));
         }
-        return view + dialect.table(table.name()) + " t\n WHERE " + literal(active);
+        return view + dialect.syntax().table(table.name()) + " t\n WHERE " + literal(active);
     }
 
     private String ranked(Latest latest) {
         Column start = table.column(latest.start());
-        String of = latest.of().stream().map(dialect::quote).collect(Collectors.joining(", "));
-        String begin = dialect.quote(start.name());
+        String of = latest.of().stream().map(dialect.syntax()::quote).collect(Collectors.joining(", "));
+        String begin = dialect.syntax().quote(start.name());
         return "(SELECT s.*, ROW_NUMBER() OVER (PARTITION BY " + of + " ORDER BY " + begin
-                + " DESC) AS version_rank\n          FROM " + dialect.table(table.name()) + " s WHERE s." + begin
+                + " DESC) AS version_rank\n          FROM " + dialect.syntax().table(table.name()) + " s WHERE s."
+                + begin
                 + " <= "
                 + ConditionSql.clock(start) + ")";
     }
 
     private String literal(Condition condition) {
-        Sql sql = ConditionSql.byTheEnginesClock(table, dialect::quote, "t").write(condition);
-        return sql.inlined(bind -> dialect.literal(bind.value()));
+        Sql sql = ConditionSql.byTheEnginesClock(table, dialect.syntax()::quote, "t")
+                .write(condition);
+        return sql.inlined(bind -> dialect.syntax().literal(bind.value()));
     }
 }

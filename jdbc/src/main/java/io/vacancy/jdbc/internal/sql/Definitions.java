@@ -27,29 +27,30 @@ public final class Definitions {
             return new ActiveView(dialect, view.table()).written(view.view(), view.active());
         }
         if (definition instanceof DdlSuggestion.UniqueWhileActive unique) {
-            return dialect.hasPartialIndexes() ? unique(unique) : null;
+            return dialect.definitions().hasPartialIndexes() ? unique(unique) : null;
         }
         DdlSuggestion.MarkerColumn marker = (DdlSuggestion.MarkerColumn) definition;
-        return "ALTER TABLE " + dialect.table(marker.table()) + " ADD COLUMN " + dialect.quote(marker.name()) + " "
-                + dialect.timeType() + " NULL";
+        return "ALTER TABLE " + dialect.syntax().table(marker.table()) + " ADD COLUMN "
+                + dialect.syntax().quote(marker.name()) + " "
+                + dialect.definitions().timeType() + " NULL";
     }
 
     private String unique(DdlSuggestion.UniqueWhileActive unique) {
         TableName table = unique.table().name();
-        String active = ConditionSql.byTheEnginesClock(unique.table(), dialect::quote, "")
+        String active = ConditionSql.byTheEnginesClock(unique.table(), dialect.syntax()::quote, "")
                 .write(unique.active())
-                .inlined(bind -> dialect.literal(bind.value()));
-        return "CREATE UNIQUE INDEX " + dialect.quote(name(table, unique.columns()) + "_active") + " ON "
-                + dialect.table(table) + " (" + columns(unique.columns()) + ") WHERE " + active;
+                .inlined(bind -> dialect.syntax().literal(bind.value()));
+        return "CREATE UNIQUE INDEX " + dialect.syntax().quote(name(table, unique.columns()) + "_active") + " ON "
+                + dialect.syntax().table(table) + " (" + columns(unique.columns()) + ") WHERE " + active;
     }
 
     private String index(DdlSuggestion.Index index) {
-        return "CREATE INDEX " + dialect.quote(name(index.table(), index.columns())) + " ON "
-                + dialect.table(index.table()) + " (" + columns(index.columns()) + ")";
+        return "CREATE INDEX " + dialect.syntax().quote(name(index.table(), index.columns())) + " ON "
+                + dialect.syntax().table(index.table()) + " (" + columns(index.columns()) + ")";
     }
 
     private String columns(List<String> names) {
-        return names.stream().map(dialect::quote).collect(Collectors.joining(", "));
+        return names.stream().map(dialect.syntax()::quote).collect(Collectors.joining(", "));
     }
 
     /** Told from other names by its columns; engines cut names of more than 63 characters, or refuse them. */

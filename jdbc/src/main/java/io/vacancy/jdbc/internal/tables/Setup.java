@@ -44,18 +44,18 @@ public final class Setup {
     }
 
     private List<String> first() {
-        String text = dialect.longText();
+        String text = dialect.definitions().longText();
         List<String> image = new ArrayList<>(List.of(
-                "row_no " + dialect.numberingImages(),
+                "row_no " + dialect.definitions().numberingImages(),
                 "receipt_no BIGINT NOT NULL",
                 "line INTEGER NOT NULL",
                 "back_no BIGINT"));
-        image.addAll(dialect.cells().definitions());
+        image.addAll(dialect.images().encoding().definitions());
         return List.of(
                 create("version", "version INTEGER NOT NULL PRIMARY KEY", "made_at VARCHAR(30) NOT NULL"),
                 create(
                         "receipt",
-                        "receipt_no " + dialect.numbering(),
+                        "receipt_no " + dialect.definitions().numbering(),
                         "id VARCHAR(64) NOT NULL UNIQUE",
                         "table_name VARCHAR(255) NOT NULL",
                         "mode VARCHAR(20) NOT NULL",
@@ -85,11 +85,11 @@ public final class Setup {
                         "until_at VARCHAR(30)",
                         "PRIMARY KEY (receipt_no, line)"),
                 create("image", image.toArray(String[]::new)),
-                "CREATE INDEX " + dialect.quote(tables.prefix() + "image_line") + " ON " + name("image")
+                "CREATE INDEX " + dialect.syntax().quote(tables.prefix() + "image_line") + " ON " + name("image")
                         + " (receipt_no, line)",
                 create(
                         "hold",
-                        "hold_no " + dialect.numbering(),
+                        "hold_no " + dialect.definitions().numbering(),
                         "receipt_id VARCHAR(64)",
                         "table_name VARCHAR(255)",
                         "row_key " + text,
@@ -102,11 +102,11 @@ public final class Setup {
 
     /** The trail, its seals, and the outbox. */
     private List<String> second() {
-        String text = dialect.longText();
+        String text = dialect.definitions().longText();
         return List.of(
                 create(
                         "trail",
-                        "entry_no " + dialect.numbering(),
+                        "entry_no " + dialect.definitions().numbering(),
                         "id VARCHAR(36) NOT NULL UNIQUE",
                         "made_at VARCHAR(30) NOT NULL",
                         "kind VARCHAR(20) NOT NULL",
@@ -139,7 +139,7 @@ public final class Setup {
                         + "')",
                 create(
                         "outbox",
-                        "event_no " + dialect.numbering(),
+                        "event_no " + dialect.definitions().numbering(),
                         "id VARCHAR(36) NOT NULL",
                         "made_at VARCHAR(30) NOT NULL",
                         "content " + text + " NOT NULL",
@@ -159,15 +159,16 @@ public final class Setup {
     }
 
     private String index(String table, String of, String... columns) {
-        return "CREATE INDEX " + dialect.quote(tables.prefix() + table + "_" + of) + " ON " + name(table) + " ("
-                + String.join(", ", columns) + ")";
+        return "CREATE INDEX " + dialect.syntax().quote(tables.prefix() + table + "_" + of) + " ON " + name(table)
+                + " (" + String.join(", ", columns) + ")";
     }
 
     private String create(String table, String... definitions) {
-        return "CREATE TABLE " + name(table) + " (" + String.join(", ", definitions) + ")" + dialect.tableOptions();
+        return "CREATE TABLE " + name(table) + " (" + String.join(", ", definitions) + ")"
+                + dialect.definitions().tableOptions();
     }
 
     private String name(String table) {
-        return dialect.table(tables.table(table));
+        return dialect.syntax().table(tables.table(table));
     }
 }

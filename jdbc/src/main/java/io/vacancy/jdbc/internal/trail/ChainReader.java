@@ -56,8 +56,8 @@ public final class ChainReader {
         return session.query(
                 Sql.of("SELECT s.place_no, s.digest, s.entry_id, t.content, t.id, t.made_at, t.kind, t.ending, t.actor,"
                         + " t.receipt_id FROM " + name("seal") + " s LEFT JOIN " + name("trail")
-                        + " t ON t.id = s.entry_id WHERE s.place_no > " + position + " ORDER BY s.place_no LIMIT "
-                        + AT_ONCE),
+                        + " t ON t.id = s.entry_id WHERE s.place_no > " + position + " ORDER BY s.place_no"
+                        + session.dialect().syntax().firstRows(AT_ONCE)),
                 READING,
                 ChainReader::sealed);
     }
@@ -143,15 +143,16 @@ public final class ChainReader {
                 Sql.of("SELECT MIN(t.made_at) FROM " + unsealed + " u JOIN " + trail + " t ON t.id = u.entry_id"),
                 READING,
                 row -> row.getString(1));
+        String first = session.dialect().syntax().firstRows(1);
         return new TrailEnds(
                 heads.isEmpty() ? null : heads.get(0),
                 waiting,
                 Times.read(oldest.get(0)),
                 one("SELECT t.id FROM " + trail + " t WHERE NOT EXISTS (SELECT 1 FROM " + name("seal")
                         + " s WHERE s.entry_id = t.id) AND NOT EXISTS (SELECT 1 FROM " + unsealed
-                        + " u WHERE u.entry_id = t.id) ORDER BY t.entry_no LIMIT 1"),
+                        + " u WHERE u.entry_id = t.id) ORDER BY t.entry_no" + first),
                 one("SELECT u.entry_id FROM " + unsealed + " u WHERE NOT EXISTS (SELECT 1 FROM " + trail
-                        + " t WHERE t.id = u.entry_id) LIMIT 1"));
+                        + " t WHERE t.id = u.entry_id)" + first));
     }
 
     private @Nullable String one(String query) {
@@ -160,6 +161,6 @@ public final class ChainReader {
     }
 
     private String name(String table) {
-        return session.dialect().table(tables.table(table));
+        return session.dialect().syntax().table(tables.table(table));
     }
 }

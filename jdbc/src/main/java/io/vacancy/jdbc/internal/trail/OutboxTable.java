@@ -20,13 +20,14 @@ public final class OutboxTable {
 
     public OutboxTable(Session session, OwnTables tables) {
         this.session = session;
-        this.table = session.dialect().table(tables.table("outbox"));
+        this.table = session.dialect().syntax().table(tables.table("outbox"));
     }
 
     public List<OutboxEvent> waiting(int most) {
         return session.query(
                 Sql.of("SELECT event_no, id, made_at, content FROM " + table
-                        + " WHERE passed_at IS NULL ORDER BY event_no LIMIT " + most),
+                        + " WHERE passed_at IS NULL ORDER BY event_no"
+                        + session.dialect().syntax().firstRows(most)),
                 READING,
                 row -> new OutboxEvent(
                         row.getLong(1), row.getString(2), Instant.parse(row.getString(3)), row.getString(4)));

@@ -84,6 +84,6 @@ public final class TrailReader {
     }
 
     private String name(String table) {
-        return session.dialect().table(tables.table(table));
+        return session.dialect().syntax().table(tables.table(table));
     }
 }

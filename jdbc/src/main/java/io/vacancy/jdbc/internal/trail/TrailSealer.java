@@ -60,7 +60,8 @@ public final class TrailSealer {
         // Those that committed before come first, and of these the one that was written first.
         List<Waiting> waiting = session.query(
                 Sql.of("SELECT t.id, t.content FROM " + name("unsealed") + " u JOIN " + name("trail")
-                        + " t ON t.id = u.entry_id ORDER BY t.entry_no LIMIT " + AT_ONCE),
+                        + " t ON t.id = u.entry_id ORDER BY t.entry_no"
+                        + session.dialect().syntax().firstRows(AT_ONCE)),
                 SEALING,
                 row -> new Waiting(row.getString(1), row.getString(2)));
         if (waiting.isEmpty()) {
@@ -84,6 +85,6 @@ public final class TrailSealer {
     }
 
     private String name(String table) {
-        return session.dialect().table(tables.table(table));
+        return session.dialect().syntax().table(tables.table(table));
     }
 }

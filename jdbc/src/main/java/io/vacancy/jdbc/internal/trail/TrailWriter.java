@@ -76,6 +76,6 @@ public final class TrailWriter {
     }
 
     private String name(String table) {
-        return session.dialect().table(tables.table(table));
+        return session.dialect().syntax().table(tables.table(table));
     }
 }

@@ -4,7 +4,7 @@ import io.vacancy.archive.Hold;
 import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
-import io.vacancy.jdbc.spi.Dialect.ClosedCircle;
+import io.vacancy.jdbc.spi.ForeignKeys.ClosedCircle;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.RuleAction;
@@ -71,12 +71,12 @@ final class BlockerQuery {
             return;
         }
         Condition.Latest latest = (Condition.Latest) all.parts().get(0);
-        String begin = session.dialect().quote(start);
+        String begin = session.dialect().syntax().quote(start);
         Sql which = walk.rowsToDelete(name)
                 .contains("t")
-                .add(" AND EXISTS (SELECT 1 FROM " + session.dialect().table(name) + " o WHERE ");
+                .add(" AND EXISTS (SELECT 1 FROM " + session.dialect().syntax().table(name) + " o WHERE ");
         for (String column : latest.of()) {
-            String quoted = session.dialect().quote(column);
+            String quoted = session.dialect().syntax().quote(column);
             which.add("o." + quoted + " = t." + quoted + " AND ");
         }
         which.add("o." + begin + " >= ")
@@ -92,7 +92,7 @@ final class BlockerQuery {
 
     /** Rows of several tables that no order of statements can remove on this engine. */
     private void circles() {
-        if (session.dialect().closedCircle() != ClosedCircle.LEAVES_FIRST) {
+        if (session.dialect().foreignKeys().closedCircle() != ClosedCircle.LEAVES_FIRST) {
             return;
         }
         for (DeleteStep removal : walk.program().removals()) {
@@ -161,9 +161,10 @@ final class BlockerQuery {
             }
         } else if (to instanceof NewParent.OfParent of) {
             TableName parent = relation.parent();
-            String column = session.dialect().quote(of.columns().get(0));
-            Sql own = Sql.of(" AND EXISTS (SELECT 1 FROM " + session.dialect().table(parent) + " p WHERE ")
-                    .add(session.dialect().joined(relation, "p", "t"));
+            String column = session.dialect().syntax().quote(of.columns().get(0));
+            Sql own = Sql.of(" AND EXISTS (SELECT 1 FROM "
+                            + session.dialect().syntax().table(parent) + " p WHERE ")
+                    .add(session.dialect().syntax().joined(relation, "p", "t"));
             if (!walk.schema().table(relation.child()).anyNullable(relation.childColumns())) {
                 found.add(new FoundBlocker(
                         relation,
@@ -174,8 +175,10 @@ final class BlockerQuery {
                         List.of()));
             }
             Sql staying = Sql.of(" AND p." + column + " IS NOT NULL AND NOT EXISTS (SELECT 1 FROM "
-                            + session.dialect().table(parent) + " q WHERE q."
-                            + session.dialect().quote(relation.parentColumns().get(0)) + " = p." + column
+                            + session.dialect().syntax().table(parent) + " q WHERE q."
+                            + session.dialect()
+                                    .syntax()
+                                    .quote(relation.parentColumns().get(0)) + " = p." + column
                             + " AND NOT ")
                     .add(walk.rowsToDelete(parent).contains("q"));
             Sql scope = walk.terms().inScope(parent, "q");
@@ -196,11 +199,11 @@ final class BlockerQuery {
     /** Why the given parent cannot take rows over, or null if it can. */
     private @Nullable String standing(Relation relation, NewParent.Given given) {
         Table parent = walk.schema().table(relation.parent());
-        Sql select = Sql.of("SELECT 1 FROM " + session.dialect().table(parent.name()) + " t WHERE 1 = 1");
+        Sql select = Sql.of("SELECT 1 FROM " + session.dialect().syntax().table(parent.name()) + " t WHERE 1 = 1");
         List<Object> values = given.key().valuesFor(parent, relation.parentColumns());
         for (int i = 0; i < values.size(); i++) {
             String column = relation.parentColumns().get(i);
-            select.add(" AND t." + session.dialect().quote(column) + " = ")
+            select.add(" AND t." + session.dialect().syntax().quote(column) + " = ")
                     .bind(values.get(i), parent.column(column).type());
         }
         Sql scope = walk.terms().inScope(parent.name());
@@ -218,7 +221,7 @@ final class BlockerQuery {
             staying.add(" AND NOT ").add(walk.rowsToDelete(parent.name()).contains("t"));
         }
         // Held until the end, since nothing else keeps it there where no foreign key does.
-        staying.add(walk.locks() ? session.dialect().forUpdate() : "");
+        staying.add(walk.locks() ? session.dialect().locking().forUpdate() : "");
         if (!session.query(staying, context, row -> 1).isEmpty()) {
             return null;
         }
@@ -276,10 +279,12 @@ final class BlockerQuery {
         }
         Sql taken = change.getValue()
                 .contains("t")
-                .add(" AND 0 < (SELECT COUNT(*) FROM " + session.dialect().table(name) + " d WHERE ")
+                .add(" AND 0 < (SELECT COUNT(*) FROM "
+                        + session.dialect().syntax().table(name) + " d WHERE ")
                 .add(walk.rowsToDelete(name).contains("d"));
         for (String column : key) {
-            taken.add(" AND d." + session.dialect().quote(column) + " = ").add(afterwards(table, column, changes));
+            taken.add(" AND d." + session.dialect().syntax().quote(column) + " = ")
+                    .add(afterwards(table, column, changes));
         }
         found.add(new FoundBlocker(
                 change.getKey().relation(),
@@ -299,7 +304,7 @@ final class BlockerQuery {
                     .add(" AS a" + i);
             equal.add((i == 0 ? "" : " AND ") + "shared.a" + i + " = ").add(afterwards(table, key.get(i), changes));
         }
-        groups.add(" FROM " + session.dialect().table(table.name()) + " t");
+        groups.add(" FROM " + session.dialect().syntax().table(table.name()) + " t");
         Sql staying = new Sql();
         if (walk.program().tables().contains(table.name())) {
             staying.add("NOT ").add(walk.rowsToDelete(table.name()).contains("t"));
@@ -318,7 +323,7 @@ final class BlockerQuery {
 
     /** What a column of row t will hold. */
     private Sql afterwards(Table table, String column, List<Map.Entry<RelationStep, KeySet>> changes) {
-        Sql now = Sql.of("t." + session.dialect().quote(column));
+        Sql now = Sql.of("t." + session.dialect().syntax().quote(column));
         Sql whens = new Sql();
         for (Map.Entry<RelationStep, KeySet> change : changes) {
             Sql then = NewValue.of(change.getKey(), walk.schema(), session.dialect())

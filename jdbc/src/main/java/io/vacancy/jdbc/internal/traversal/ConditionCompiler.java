@@ -38,7 +38,7 @@ public final class ConditionCompiler {
 
     /** The same of the row under another alias. */
     public Sql condition(TableName table, Condition which, String alias) {
-        return new ConditionSql(schema.table(table), session.dialect()::quote, now, alias).write(which);
+        return new ConditionSql(schema.table(table), session.dialect().syntax()::quote, now, alias).write(which);
     }
 
     /** Whether row t of a table is inside the scope; null where every row is. */
@@ -67,8 +67,10 @@ public final class ConditionCompiler {
             return Sql.of("NULL");
         }
         if (value instanceof ColumnRef other) {
-            return Sql.of(
-                    "t." + session.dialect().quote(table.column(other.name()).name()));
+            return Sql.of("t."
+                    + session.dialect()
+                            .syntax()
+                            .quote(table.column(other.name()).name()));
         }
         Object settled = value instanceof RelativeTime moment
                 ? moment.at(now, column.type().kind())

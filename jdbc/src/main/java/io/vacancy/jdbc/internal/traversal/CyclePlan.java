@@ -26,7 +26,7 @@ public record CyclePlan(List<Relation> cut, List<Relation> left, List<TableName>
             // One DELETE that names all rows of a tree is enough where checks wait for its end, and where
             // the engine has no action of its own to run down the tree while the DELETE is at work.
             boolean harmless = relation.toItself()
-                    && dialect.checksAfterStatement(relation)
+                    && dialect.foreignKeys().checksAfterStatement(relation)
                     && !relation.onDelete().acts();
             if (!harmless) {
                 boolean nullable = schema.table(relation.child()).anyNullable(relation.childColumns());

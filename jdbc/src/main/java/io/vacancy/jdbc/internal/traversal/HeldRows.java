@@ -18,7 +18,7 @@ public final class HeldRows {
         List<String> key = table.identity().columns();
         for (int i = 0; i < hold.key().size(); i++) {
             Column column = table.column(key.get(i));
-            which.add(" AND " + alias + "." + dialect.quote(column.name()) + " = ")
+            which.add(" AND " + alias + "." + dialect.syntax().quote(column.name()) + " = ")
                     .bind(column.read(hold.key().get(i), table.name()), column.type());
         }
         return which;

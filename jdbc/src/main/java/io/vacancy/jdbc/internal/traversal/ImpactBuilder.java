@@ -247,7 +247,8 @@ public final class ImpactBuilder {
             Table child = walk.schema().table(obstacle.table());
             StatementContext context =
                     StatementContext.of("looking for blocking rows in", child.name(), obstacle.name());
-            Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")
+            Sql count = Sql.of(
+                            "SELECT COUNT(*) FROM " + session.dialect().syntax().table(child.name()) + " t WHERE ")
                     .add(obstacle.which());
             long found = session.number(count, context);
             if (found > 0) {

@@ -4,6 +4,7 @@ import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.spi.KeyColumn;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
@@ -139,8 +140,8 @@ public final class KeySet {
             int few = session.keysInMemory();
             long enough = few + listed.size() + 1L;
             Sql select = select(condition).add(inOrder(order));
-            select.add(" LIMIT " + (first == null ? enough : Math.min(first, enough)));
-            select.add(lock ? session.dialect().forUpdate() : "");
+            select.add(syntax().firstRows(first == null ? enough : Math.min(first, enough)));
+            select.add(lock ? session.dialect().locking().forUpdate() : "");
             List<List<@Nullable Object>> found = session.query(select, context, this::values);
             found.removeIf(values -> listed.containsKey(values.subList(0, identityWidth)));
             if (listed.size() + found.size() <= few) {
@@ -162,8 +163,8 @@ public final class KeySet {
             }
             forget(round);
         }
-        String counting = first == null ? (lock ? inOrder(order) : "") : inOrder(order) + " LIMIT " + first;
-        String ending = counting + (lock ? session.dialect().forUpdate() : "");
+        String counting = first == null ? (lock ? inOrder(order) : "") : inOrder(order) + syntax().firstRows(first);
+        String ending = counting + (lock ? session.dialect().locking().forUpdate() : "");
         long added = counted(via, keys().add(query(condition, via, round).add(ending), context));
         if (size > 2 * analysed) {
             analysed = size;
@@ -197,8 +198,8 @@ public final class KeySet {
         Sql select = select(condition)
                 .add(" AND NOT ")
                 .add(contains("t"))
-                .add(inOrder("") + " LIMIT " + (few + 1))
-                .add(lock ? session.dialect().forUpdate() : "");
+                .add(inOrder("") + syntax().firstRows(few + 1))
+                .add(lock ? session.dialect().locking().forUpdate() : "");
         List<List<@Nullable Object>> found = session.query(select, context, this::values);
         return found.size() <= few ? found : null;
     }
@@ -237,36 +238,38 @@ public final class KeySet {
     }
 
     private Sql select(Sql condition) {
-        return Sql.of("SELECT " + names("t") + " FROM " + session.dialect().table(table.name()) + " t WHERE ")
+        return Sql.of("SELECT " + names("t") + " FROM " + syntax().table(table.name()) + " t WHERE ")
                 .add(condition);
     }
 
     private Sql query(Sql condition, int via, int round) {
-        List<String> identity = identity().stream()
-                .map(column -> session.dialect().column("t", column))
-                .toList();
-        return Sql.of("SELECT " + names("t") + ", " + via + ", " + round + " FROM "
-                        + session.dialect().table(table.name()) + " t WHERE ")
+        List<String> identity =
+                identity().stream().map(column -> syntax().column("t", column)).toList();
+        return Sql.of("SELECT " + names("t") + ", " + via + ", " + round + " FROM " + syntax().table(table.name())
+                        + " t WHERE ")
                 .add(condition)
                 .add(size == 0 ? "" : " AND NOT ")
                 .add(
                         size == 0
                                 ? new Sql()
                                 : session.dialect()
+                                        .syntax()
                                         .inKeyTable(
                                                 identity, keys().name(), KeyTable.names(0, identityWidth), new Sql()));
     }
 
     private String names(String alias) {
-        return columns.stream()
-                .map(column -> session.dialect().column(alias, column))
-                .collect(Collectors.joining(", "));
+        return columns.stream().map(column -> syntax().column(alias, column)).collect(Collectors.joining(", "));
+    }
+
+    private Syntax syntax() {
+        return session.dialect().syntax();
     }
 
     private String inOrder(String order) {
         return " ORDER BY " + order
                 + identity().stream()
-                        .map(column -> session.dialect().column("t", column))
+                        .map(column -> syntax().column("t", column))
                         .collect(Collectors.joining(", "));
     }
 
@@ -299,14 +302,14 @@ public final class KeySet {
             return List.of(mayTouch());
         }
         List<Object> ends = keyTable.every(rows, 0);
-        List<String> keys = identity().stream()
-                .map(column -> session.dialect().column("t", column))
-                .toList();
+        List<String> keys =
+                identity().stream().map(column -> syntax().column("t", column)).toList();
         List<Sql> runs = new ArrayList<>();
         for (int i = 0; i <= ends.size(); i++) {
             Object after = i == 0 ? null : ends.get(i - 1);
             Object upTo = i == ends.size() ? null : ends.get(i);
             Sql run = session.dialect()
+                    .syntax()
                     .inKeyTable(keys, keyTable.name(), KeyTable.names(0, identityWidth), between("k.k0", after, upTo));
             runs.add(scoped(run.add(between(keys.get(0), after, upTo))));
         }
@@ -353,15 +356,14 @@ public final class KeySet {
             List<String> ours,
             @Nullable List<Integer> via,
             @Nullable Integer round) {
-        List<String> expressions = theirs.stream()
-                .map(name -> alias + "." + session.dialect().quote(name))
-                .toList();
+        List<String> expressions =
+                theirs.stream().map(name -> alias + "." + syntax().quote(name)).toList();
         return among(expressions, ours, via, round);
     }
 
     private Sql among(String alias, List<String> names, @Nullable List<Integer> via, @Nullable Integer round) {
         List<String> expressions = names.stream()
-                .map(name -> session.dialect().column(alias, columns.get(position(name))))
+                .map(name -> syntax().column(alias, columns.get(position(name))))
                 .toList();
         return among(expressions, names, via, round);
     }
@@ -382,7 +384,7 @@ public final class KeySet {
             further.add(round == null ? "" : " AND k." + KeyTable.ROUND + " = " + round);
             List<String> names =
                     positions.stream().map(position -> "k" + position).toList();
-            return session.dialect().inKeyTable(expressions, keyTable.name(), names, further);
+            return syntax().inKeyTable(expressions, keyTable.name(), names, further);
         }
         return inList(
                 expressions,
@@ -403,6 +405,7 @@ public final class KeySet {
             return Sql.of("1 = 0");
         }
         return session.dialect()
+                .syntax()
                 .inList(expressions, positions.stream().map(columns::get).toList(), keys);
     }
 
@@ -452,7 +455,7 @@ public final class KeySet {
                         ? ""
                         : " WHERE " + KeyTable.VIA + " IN ("
                                 + via.stream().map(String::valueOf).collect(Collectors.joining(", ")) + ")")
-                + " LIMIT " + most);
+                + syntax().firstRows(most));
         return session.query(
                 select,
                 StatementContext.of("reading keys of", table.name()),
@@ -462,7 +465,8 @@ public final class KeySet {
     private List<@Nullable Object> values(ResultSet rows) throws SQLException {
         List<@Nullable Object> values = new ArrayList<>();
         for (int i = 0; i < columns.size(); i++) {
-            values.add(session.dialect().read(rows, i + 1, columns.get(i).type()));
+            values.add(
+                    session.dialect().values().read(rows, i + 1, columns.get(i).type()));
         }
         return values;
     }

@@ -46,14 +46,19 @@ final class KeyTable {
     static KeyTable make(Session session, Table of, List<KeyColumn> columns, int identityWidth) {
         List<String> definitions = new ArrayList<>();
         for (int i = 0; i < columns.size(); i++) {
-            definitions.add(
-                    ("k" + i + " " + session.dialect().keyType(columns.get(i).type())).strip());
+            definitions.add(("k" + i + " "
+                            + session.dialect()
+                                    .temporaryTables()
+                                    .keyType(columns.get(i).type()))
+                    .strip());
         }
         definitions.add(VIA + " INTEGER");
         definitions.add(ROUND + " INTEGER");
         String name = session.keyTables()
                 .provide(
-                        called -> session.dialect().createKeyTable(called, definitions, names(0, identityWidth)),
+                        called -> session.dialect()
+                                .temporaryTables()
+                                .createKeyTable(called, definitions, names(0, identityWidth)),
                         context(of));
         return new KeyTable(session, of, columns, name);
     }
@@ -89,7 +94,7 @@ final class KeyTable {
 
     /** Lets the engine's planner know how many keys there are, where it would not find out by itself. */
     void analyse() {
-        String analyse = session.dialect().analyse(name);
+        String analyse = session.dialect().temporaryTables().analyse(name);
         if (analyse != null) {
             session.update(Sql.of(analyse), context());
         }
@@ -103,7 +108,7 @@ final class KeyTable {
         ColumnType type = columns.get(position).type();
         List<Object> values = new ArrayList<>();
         session.forEach(select, context(), result -> {
-            Object value = session.dialect().read(result, 1, type);
+            Object value = session.dialect().values().read(result, 1, type);
             if (value != null
                     && (values.isEmpty() || !values.get(values.size() - 1).equals(value))) {
                 values.add(value);

@@ -31,15 +31,17 @@ public final class Keys {
                 .toList();
         Sql select = Sql.of("SELECT "
                         + columns.stream()
-                                .map(column -> session.dialect().column("t", column))
+                                .map(column -> session.dialect().syntax().column("t", column))
                                 .collect(Collectors.joining(", "))
                         + " FROM " + from + " t WHERE ")
                 .add(which)
-                .add(" LIMIT " + most);
+                .add(session.dialect().syntax().firstRows(most));
         return session.query(select, StatementContext.of("reading keys of", table.name()), row -> {
             List<@Nullable Object> key = new ArrayList<>();
             for (int i = 0; i < columns.size(); i++) {
-                key.add(session.dialect().read(row, i + 1, columns.get(i).type()));
+                key.add(session.dialect()
+                        .values()
+                        .read(row, i + 1, columns.get(i).type()));
             }
             return whole(key);
         });

@@ -26,12 +26,12 @@ final class LaterVersions {
         }
         Column start = rows.table().column(latest.start());
         String same = latest.of().stream()
-                .map(walk.session().dialect()::quote)
+                .map(walk.session().dialect().syntax()::quote)
                 .map(column -> "t." + column + " = o." + column)
                 .collect(Collectors.joining(" AND "));
-        String table = walk.session().dialect().table(name);
+        String table = walk.session().dialect().syntax().table(name);
         Sql later = Sql.of("SELECT COUNT(*) FROM " + table + " o WHERE o."
-                        + walk.session().dialect().quote(start.name()) + " > ")
+                        + walk.session().dialect().syntax().quote(start.name()) + " > ")
                 .add(walk.terms().moment(RelativeTime.nowIn(start), start))
                 .add(" AND EXISTS (SELECT 1 FROM " + table + " t WHERE " + same + " AND ")
                 .add(rows.contains("t"))

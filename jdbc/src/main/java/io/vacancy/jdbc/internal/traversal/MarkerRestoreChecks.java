@@ -42,8 +42,8 @@ final class MarkerRestoreChecks {
     private void parent(Relation relation, KeySet rows) {
         TableName parent = relation.parent();
         MarkerPredicates marked = walk.marked(parent);
-        String join = session.dialect().joined(relation, "p", "t");
-        String exists = "EXISTS (SELECT 1 FROM " + session.dialect().table(parent) + " p WHERE " + join;
+        String join = session.dialect().syntax().joined(relation, "p", "t");
+        String exists = "EXISTS (SELECT 1 FROM " + session.dialect().syntax().table(parent) + " p WHERE " + join;
         if (marked != null) {
             Sql still = rows.contains("t")
                     .add(" AND " + exists + " AND ")
@@ -60,7 +60,7 @@ final class MarkerRestoreChecks {
         }
         if (!relation.enforced()) {
             String refers = relation.childColumns().stream()
-                    .map(column -> "t." + session.dialect().quote(column) + " IS NOT NULL")
+                    .map(column -> "t." + session.dialect().syntax().quote(column) + " IS NOT NULL")
                     .collect(Collectors.joining(" AND "));
             found.accept(new FoundBlocker(
                     relation,
@@ -79,17 +79,17 @@ final class MarkerRestoreChecks {
             return;
         }
         String same = unique.stream()
-                .map(column -> "o." + session.dialect().quote(column) + " = t."
-                        + session.dialect().quote(column))
+                .map(column -> "o." + session.dialect().syntax().quote(column) + " = t."
+                        + session.dialect().syntax().quote(column))
                 .collect(Collectors.joining(" AND "));
         List<String> itself = new ArrayList<>();
         for (KeyColumn column : rows.identity()) {
-            itself.add(session.dialect().column("o", column) + " = "
-                    + session.dialect().column("t", column));
+            itself.add(session.dialect().syntax().column("o", column) + " = "
+                    + session.dialect().syntax().column("t", column));
         }
         Sql taken = rows.contains("t")
                 .add(" AND 0 < (SELECT COUNT(*) FROM "
-                        + session.dialect().table(table.name()) + " o WHERE " + same + " AND NOT ("
+                        + session.dialect().syntax().table(table.name()) + " o WHERE " + same + " AND NOT ("
                         + String.join(" AND ", itself) + ") AND (")
                 .add(walk.terms().condition(table.name(), marked.active(), "o"))
                 .add(" OR ")

@@ -38,9 +38,10 @@ public final class NewValue {
             String column = relation.childColumns().get(0);
             values.put(
                     column,
-                    Sql.of("(SELECT p." + dialect.quote(of.columns().get(0)) + " FROM "
-                            + dialect.table(relation.parent()) + " p WHERE p."
-                            + dialect.quote(relation.parentColumns().get(0)) + " = t." + dialect.quote(column) + ")"));
+                    Sql.of("(SELECT p." + dialect.syntax().quote(of.columns().get(0)) + " FROM "
+                            + dialect.syntax().table(relation.parent()) + " p WHERE p."
+                            + dialect.syntax().quote(relation.parentColumns().get(0)) + " = t."
+                            + dialect.syntax().quote(column) + ")"));
         }
         return values;
     }

@@ -22,18 +22,20 @@ public final class Orphans {
     /** Whether row t refers to a parent that is not there; one NULL in its columns refers to nothing. */
     static Sql condition(Relation relation, Dialect dialect) {
         String refers = relation.childColumns().stream()
-                .map(column -> "t." + dialect.quote(column) + " IS NOT NULL")
+                .map(column -> "t." + dialect.syntax().quote(column) + " IS NOT NULL")
                 .collect(Collectors.joining(" AND "));
-        return Sql.of(refers + " AND NOT EXISTS (SELECT 1 FROM " + dialect.table(relation.parent()) + " o WHERE "
-                + dialect.joined(relation, "o", "t") + ")");
+        return Sql.of(
+                refers + " AND NOT EXISTS (SELECT 1 FROM " + dialect.syntax().table(relation.parent()) + " o WHERE "
+                        + dialect.syntax().joined(relation, "o", "t") + ")");
     }
 
     /** How many child rows refer to parents for which a condition holds. */
     public static long children(
             Relation relation, Schema schema, Session session, @Nullable Condition child, Condition parent) {
         Dialect dialect = session.dialect();
-        Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.table(relation.child()) + " t WHERE EXISTS (SELECT 1 FROM "
-                        + dialect.table(relation.parent()) + " p WHERE " + dialect.joined(relation, "p", "t") + " AND ")
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.syntax().table(relation.child())
+                        + " t WHERE EXISTS (SELECT 1 FROM " + dialect.syntax().table(relation.parent()) + " p WHERE "
+                        + dialect.syntax().joined(relation, "p", "t") + " AND ")
                 .add(new Rows(session, schema.table(relation.parent())).condition(parent, "p"))
                 .add(")");
         if (child != null) {
@@ -54,7 +56,7 @@ public final class Orphans {
             which.add(" AND ").add(new Rows(session, child).condition(scope, "t"));
         }
         StatementContext context = StatementContext.of("looking for orphans in", child.name(), relation.name());
-        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(child.name()) + " t WHERE ")
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().syntax().table(child.name()) + " t WHERE ")
                 .add(which);
         long rows = session.number(count, context);
         return rows == 0 ? RowSample.NONE : new RowSample(rows, new Rows(session, child).first(SAMPLE, which, context));

@@ -175,7 +175,7 @@ public final class RelationTraversal {
 
     /** Whether what is kept of rows that nobody looked at is what goes: no row is added in between. */
     private boolean locksOutLatecomers(RelationStep branch) {
-        return branch.relation().enforced() && session.dialect().parentsLockOutChildren();
+        return branch.relation().enforced() && session.dialect().locking().parentsLockOutChildren();
     }
 
     private void reach(Component component) {
@@ -295,8 +295,9 @@ public final class RelationTraversal {
         if (touched.isEmpty()) {
             return null;
         }
-        Sql exists = Sql.of("EXISTS (SELECT 1 FROM " + session.dialect().table(relation.child()) + " c WHERE "
-                + session.dialect().joined(relation, "t", "c") + " AND (");
+        Sql exists =
+                Sql.of("EXISTS (SELECT 1 FROM " + session.dialect().syntax().table(relation.child()) + " c WHERE "
+                        + session.dialect().syntax().joined(relation, "t", "c") + " AND (");
         for (int i = 0; i < touched.size(); i++) {
             exists.add(i == 0 ? "" : " OR ").add(touched.get(i).contains("c"));
         }
@@ -357,8 +358,9 @@ public final class RelationTraversal {
 
     private KeyColumn keyColumn(Table table, String name) {
         boolean rowId = !table.has(name);
-        ColumnType type =
-                rowId ? session.dialect().rowIdType() : table.column(name).type();
+        ColumnType type = rowId
+                ? session.dialect().catalogue().rowIdType()
+                : table.column(name).type();
         return new KeyColumn(name, type, rowId);
     }
 
@@ -388,7 +390,7 @@ public final class RelationTraversal {
 
     long count(TableName table, Sql which) {
         Sql scope = terms.inScope(table);
-        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(table) + " t WHERE ")
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().syntax().table(table) + " t WHERE ")
                 .add(which);
         return session.number(
                 scope == null ? count : count.add(" AND ").add(scope), StatementContext.of("counting rows of", table));

@@ -87,17 +87,18 @@ final class RequestedKeys {
     /** Conditions on a row t of which one holds for every row that was asked for. */
     List<Sql> conditions() {
         List<String> expressions = identity.stream()
-                .map(column -> session.dialect().column("t", column))
+                .map(column -> session.dialect().syntax().column("t", column))
                 .toList();
         if (many != null) {
             return List.of(session.dialect()
+                    .syntax()
                     .inKeyTable(expressions, many.name(), KeyTable.names(0, identity.size()), new Sql()));
         }
         List<List<Object>> keys = List.copyOf(few);
         List<Sql> conditions = new ArrayList<>();
         for (int from = 0; from < keys.size(); from += AT_ONCE) {
             List<List<Object>> some = keys.subList(from, Math.min(from + AT_ONCE, keys.size()));
-            conditions.add(session.dialect().inList(expressions, identity, some));
+            conditions.add(session.dialect().syntax().inList(expressions, identity, some));
         }
         return conditions;
     }
@@ -111,7 +112,8 @@ final class RequestedKeys {
         StatementContext context = StatementContext.of("counting keys in", table.name());
         long there = 0;
         for (Sql condition : conditions()) {
-            Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(table.name()) + " t WHERE ")
+            Sql count = Sql.of(
+                            "SELECT COUNT(*) FROM " + session.dialect().syntax().table(table.name()) + " t WHERE ")
                     .add(condition);
             there += session.number(scope == null ? count : count.add(" AND ").add(scope), context);
         }
@@ -125,10 +127,10 @@ final class RequestedKeys {
             Set<List<?>> there = new HashSet<>();
             for (Sql condition : conditions()) {
                 String columns = identity.stream()
-                        .map(column -> session.dialect().column("t", column))
+                        .map(column -> session.dialect().syntax().column("t", column))
                         .collect(Collectors.joining(", "));
                 Sql select = Sql.of("SELECT " + columns + " FROM "
-                                + session.dialect().table(table.name()) + " t WHERE ")
+                                + session.dialect().syntax().table(table.name()) + " t WHERE ")
                         .add(condition);
                 there.addAll(session.query(
                         scope == null ? select : select.add(" AND ").add(scope), context, this::key));
@@ -139,21 +141,25 @@ final class RequestedKeys {
                     .map(this::row);
         }
         Sql select = Sql.of("SELECT " + keys() + " FROM " + many.name() + " m WHERE NOT EXISTS (SELECT 1 FROM "
-                + session.dialect().table(table.name()) + " t WHERE ");
+                + session.dialect().syntax().table(table.name()) + " t WHERE ");
         for (int i = 0; i < identity.size(); i++) {
-            select.add((i == 0 ? "" : " AND ") + session.dialect().column("t", identity.get(i)) + " = m.k" + i);
+            select.add(
+                    (i == 0 ? "" : " AND ") + session.dialect().syntax().column("t", identity.get(i)) + " = m.k" + i);
         }
         if (scope != null) {
             select.add(" AND ").add(scope);
         }
-        select.add(") ORDER BY " + keys()).add(limit == null ? "" : " LIMIT " + limit);
+        select.add(") ORDER BY " + keys())
+                .add(limit == null ? "" : session.dialect().syntax().firstRows(limit));
         return session.stream(select, context, result -> row(key(result)));
     }
 
     private List<@Nullable Object> key(ResultSet result) throws SQLException {
         List<@Nullable Object> key = new ArrayList<>();
         for (int i = 0; i < identity.size(); i++) {
-            key.add(session.dialect().read(result, i + 1, identity.get(i).type()));
+            key.add(session.dialect()
+                    .values()
+                    .read(result, i + 1, identity.get(i).type()));
         }
         return key;
     }

@@ -29,7 +29,7 @@ public final class Rows {
     public Rows(Session session, Table table) {
         this.session = session;
         this.table = table;
-        this.source = session.dialect().table(table.name());
+        this.source = session.dialect().syntax().table(table.name());
     }
 
     /**
@@ -50,13 +50,14 @@ public final class Rows {
 
     /** The first rows that a condition holds for, in key order. */
     public List<Row> first(int limit, Sql condition, StatementContext context) {
-        return session.query(select(condition).add(inOrder()).add(" LIMIT " + limit), context, this::row);
+        return session.query(
+                select(condition).add(inOrder()).add(session.dialect().syntax().firstRows(limit)), context, this::row);
     }
 
     /** Rows that a condition holds for, locked until the transaction ends. */
     List<Row> locked(Sql condition, StatementContext context) {
         return session.query(
-                select(condition).add(inOrder()).add(session.dialect().forUpdate()), context, this::row);
+                select(condition).add(inOrder()).add(session.dialect().locking().forUpdate()), context, this::row);
     }
 
     /** Hands over rows one after the other, in no particular order, however many they are. */
@@ -80,13 +81,13 @@ public final class Rows {
 
     /** A condition on the row under an alias, never unknown. */
     Sql condition(Condition which, String alias) {
-        return new ConditionSql(table, session.dialect()::quote, ZonedDateTime.now(), alias)
+        return new ConditionSql(table, session.dialect().syntax()::quote, ZonedDateTime.now(), alias)
                 .write(new Condition.IsTrue(which));
     }
 
     private Sql select(Sql condition) {
         String columns = table.columns().stream()
-                .map(column -> "t." + session.dialect().quote(column.name()))
+                .map(column -> "t." + session.dialect().syntax().quote(column.name()))
                 .collect(Collectors.joining(", "));
         return Sql.of("SELECT " + columns + " FROM " + source + " t WHERE ").add(condition);
     }
@@ -97,7 +98,8 @@ public final class Rows {
         }
         return " ORDER BY "
                 + table.identity().columns().stream()
-                        .map(name -> "t." + (table.has(name) ? session.dialect().quote(name) : name))
+                        .map(name -> "t."
+                                + (table.has(name) ? session.dialect().syntax().quote(name) : name))
                         .collect(Collectors.joining(", "));
     }
 
@@ -105,7 +107,7 @@ public final class Rows {
         Map<String, @Nullable Object> values = new LinkedHashMap<>();
         int index = 1;
         for (Column column : table.columns()) {
-            values.put(column.name(), session.dialect().read(result, index++, column.type()));
+            values.put(column.name(), session.dialect().values().read(result, index++, column.type()));
         }
         return new Row(table.name(), values);
     }

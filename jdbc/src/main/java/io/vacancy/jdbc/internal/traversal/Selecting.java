@@ -133,7 +133,7 @@ final class Selecting {
 
     private String order() {
         return target.order().stream()
-                .map(by -> "t." + session.dialect().quote(by.column()) + (by.descending() ? " DESC, " : ", "))
+                .map(by -> "t." + session.dialect().syntax().quote(by.column()) + (by.descending() ? " DESC, " : ", "))
                 .collect(Collectors.joining());
     }
 
@@ -192,7 +192,8 @@ final class Selecting {
         }
         long leftOut = 0;
         for (Sql asked : asking(asked)) {
-            Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().table(root) + " t WHERE ")
+            Sql count = Sql.of(
+                            "SELECT COUNT(*) FROM " + session.dialect().syntax().table(root) + " t WHERE ")
                     .add(selected.scoped(asked))
                     .add(" AND ")
                     .add(terms.condition(root, which));

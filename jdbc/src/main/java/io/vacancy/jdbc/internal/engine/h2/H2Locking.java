@@ -1,0 +1,33 @@
+package io.vacancy.jdbc.internal.engine.h2;
+
+import io.vacancy.jdbc.spi.Locking;
+import io.vacancy.jdbc.spi.WaitSetting;
+import java.sql.Connection;
+import java.time.Duration;
+
+/** H2: how rows are locked, how long that is waited for, and what a transaction sees. */
+final class H2Locking implements Locking {
+
+    private static final int LOCK_TIMEOUT = 50200;
+
+    @Override
+    public WaitSetting waitSetting() {
+        return new WaitSetting("SELECT LOCK_TIMEOUT()", "SET LOCK_TIMEOUT %s", Duration.ofMillis(1));
+    }
+
+    @Override
+    public String isolationForRemoving() {
+        // The one level that sees child rows which others have inserted and not yet committed. Nothing is
+        // decided on such a row: it is read FOR UPDATE, which waits for whoever inserted it.
+        return "READ UNCOMMITTED";
+    }
+
+    @Override
+    public Integer connectionIsolation(String level) {
+        return switch (level) {
+            case "READ UNCOMMITTED" -> Connection.TRANSACTION_READ_UNCOMMITTED;
+            case "READ COMMITTED" -> Connection.TRANSACTION_READ_COMMITTED;
+            default -> Connection.TRANSACTION_REPEATABLE_READ;
+        };
+    }
+}

@@ -1,0 +1,17 @@
+package io.vacancy.jdbc.internal.engine.mariadb;
+
+import io.vacancy.jdbc.spi.ForeignKeys;
+
+/** MariaDB: how an engine checks foreign keys. */
+final class MariadbForeignKeys implements ForeignKeys {
+
+    @Override
+    public ClosedCircle closedCircle() {
+        return ClosedCircle.UNCHECKED;
+    }
+
+    @Override
+    public String unchecked(String statement) {
+        return "SET STATEMENT foreign_key_checks=0 FOR " + statement;
+    }
+}

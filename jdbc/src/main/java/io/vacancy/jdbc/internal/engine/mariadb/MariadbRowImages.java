@@ -1,0 +1,56 @@
+package io.vacancy.jdbc.internal.engine.mariadb;
+
+import io.vacancy.jdbc.spi.RowImageEncoding;
+import io.vacancy.jdbc.spi.RowImages;
+import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.ValueKind;
+import java.util.Locale;
+import java.util.stream.Stream;
+
+/** MariaDB: how rows are kept as images. */
+final class MariadbRowImages implements RowImages {
+
+    @Override
+    public RowImageEncoding encoding() {
+        return new RowImageEncoding.OwnColumns("LONGBLOB");
+    }
+
+    @Override
+    public String toCell(String value, ColumnType type) {
+        String base = type.declared().toLowerCase(Locale.ROOT);
+        if (type.kind() == ValueKind.BINARY) {
+            return value;
+        }
+        if (type.kind() == ValueKind.OTHER && spatial(base)) {
+            return "HEX(" + value + ")";
+        }
+        String written = base.startsWith("float")
+                ? "CAST(" + value + " AS DOUBLE)"
+                : base.startsWith("bit") ? "CAST(" + value + " AS UNSIGNED)" : value;
+        return "CONVERT(" + written + " USING utf8mb4)";
+    }
+
+    @Override
+    public String fromCell(String cell, ColumnType type) {
+        String base = type.declared().toLowerCase(Locale.ROOT);
+        if (type.kind() == ValueKind.BINARY) {
+            return cell;
+        }
+        if (type.kind() == ValueKind.OTHER && spatial(base)) {
+            return "UNHEX(" + cell + ")";
+        }
+        String text = "CONVERT(" + cell + " USING utf8mb4)";
+        return base.startsWith("bit") ? "CAST(" + text + " AS UNSIGNED)" : text;
+    }
+
+    @Override
+    public String toCopy(String value, ColumnType type) {
+        return type.declared().toLowerCase(Locale.ROOT).startsWith("float")
+                ? "CAST(" + value + " AS DOUBLE)"
+                : RowImages.super.toCopy(value, type);
+    }
+
+    private static boolean spatial(String base) {
+        return Stream.of("geometry", "point", "linestring", "polygon", "multi").anyMatch(base::startsWith);
+    }
+}

@@ -1,0 +1,33 @@
+package io.vacancy.jdbc.internal.engine.mariadb;
+
+import io.vacancy.jdbc.spi.TableDefinitions;
+
+/** MariaDB: what Vacancy's own tables are made of, and how numbers go on after rows came back. */
+final class MariadbTableDefinitions implements TableDefinitions {
+
+    /** Its TIMESTAMP ends in 2038, and fills itself. */
+    @Override
+    public String timeType() {
+        return "DATETIME(6)";
+    }
+
+    @Override
+    public String numberingImages() {
+        return numbering();
+    }
+
+    @Override
+    public String numbering() {
+        return "BIGINT AUTO_INCREMENT PRIMARY KEY";
+    }
+
+    @Override
+    public String longText() {
+        return "LONGTEXT";
+    }
+
+    @Override
+    public String tableOptions() {
+        return " ENGINE=InnoDB CHARACTER SET utf8mb4 COLLATE utf8mb4_bin";
+    }
+}

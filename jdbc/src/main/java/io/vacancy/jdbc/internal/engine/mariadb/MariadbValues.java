@@ -1,0 +1,36 @@
+package io.vacancy.jdbc.internal.engine.mariadb;
+
+import io.vacancy.jdbc.spi.Values;
+import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.ValueKind;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import org.jspecify.annotations.Nullable;
+
+/** MariaDB: how values get through the driver. */
+final class MariadbValues implements Values {
+
+    @Override
+    public @Nullable Object read(ResultSet rows, int index, ColumnType type) throws SQLException {
+        if (type.kind() == ValueKind.BOOLEAN) {
+            // TINYINT(1) is a truth value by custom only.
+            long number = rows.getLong(index);
+            return rows.wasNull() ? null : number == 0 || number == 1 ? (Object) (number == 1) : (Object) number;
+        }
+        if (type.kind() == ValueKind.UUID) {
+            String text = rows.getString(index);
+            return text == null ? null : java.util.UUID.fromString(text);
+        }
+        return Values.super.read(rows, index, type);
+    }
+
+    @Override
+    public void bind(PreparedStatement statement, int index, Object value, ColumnType type) throws SQLException {
+        if (value instanceof java.util.UUID) {
+            statement.setString(index, value.toString());
+        } else {
+            Values.super.bind(statement, index, value, type);
+        }
+    }
+}

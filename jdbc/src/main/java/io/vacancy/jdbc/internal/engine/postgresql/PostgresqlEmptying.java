@@ -1,0 +1,24 @@
+package io.vacancy.jdbc.internal.engine.postgresql;
+
+import io.vacancy.jdbc.spi.Emptying;
+import io.vacancy.jdbc.spi.Syntax;
+import io.vacancy.schema.TableName;
+
+/** PostgreSQL: how a table is emptied at once. */
+record PostgresqlEmptying(Syntax syntax) implements Emptying {
+
+    @Override
+    public String lock(TableName table) {
+        return "LOCK TABLE " + syntax().table(table) + " IN ACCESS EXCLUSIVE MODE";
+    }
+
+    @Override
+    public String statement(TableName table) {
+        return "TRUNCATE TABLE " + syntax().table(table);
+    }
+
+    @Override
+    public boolean rowByRow() {
+        return false;
+    }
+}

@@ -1,0 +1,41 @@
+package io.vacancy.jdbc.internal.engine.sqlite;
+
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.spi.Syntax;
+import io.vacancy.schema.ColumnType;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.util.List;
+
+/** SQLite: how an engine writes names, values and the statements that every engine writes a little differently. */
+final class SqliteSyntax implements Syntax {
+
+    /** Dates and times are texts to it. */
+    @Override
+    public String literal(Object value) {
+        return value instanceof LocalDate || value instanceof LocalDateTime
+                ? "'" + value.toString().replace('T', ' ') + "'"
+                : Syntax.super.literal(value);
+    }
+
+    /** Values find the column's type by themselves. */
+    @Override
+    public Sql typed(Sql value, ColumnType type) {
+        return value;
+    }
+
+    @Override
+    public String listOfTuples() {
+        return " IN (VALUES ";
+    }
+
+    @Override
+    public Sql inKeyTable(List<String> expressions, String keyTable, List<String> keyColumns, Sql further) {
+        return Syntax.inSubquery(expressions, keyTable, keyColumns, further);
+    }
+
+    @Override
+    public String firstRows(long most) {
+        return " LIMIT " + most;
+    }
+}

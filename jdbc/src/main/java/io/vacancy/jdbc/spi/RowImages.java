@@ -1,0 +1,36 @@
+package io.vacancy.jdbc.spi;
+
+import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.ValueKind;
+
+/** How rows are kept as images. The defaults are standard SQL. */
+public interface RowImages {
+
+    /** Whether the rows that a DELETE removes can go into another table with the same statement. */
+    default boolean keepsWhileDeleting() {
+        return false;
+    }
+
+    /** How images hold values. */
+    RowImageEncoding encoding();
+
+    /** A value as it stands in a cell. */
+    default String toCell(String value, ColumnType type) {
+        return "CAST(" + value + " AS VARCHAR)";
+    }
+
+    /** The value in a cell, of a column's type again. */
+    default String fromCell(String cell, ColumnType type) {
+        return "CAST(" + cell + " AS " + type.declared() + ")";
+    }
+
+    /** A value as it is read into a copy outside the database; what has no kind of its own is read as its cell. */
+    default String toCopy(String value, ColumnType type) {
+        return type.kind() == ValueKind.OTHER ? toCell(value, type) : value;
+    }
+
+    /** A value of a copy, which takes the place of the question mark. */
+    default String fromCopy(ColumnType type) {
+        return type.kind() == ValueKind.OTHER ? fromCell("?", type) : "?";
+    }
+}

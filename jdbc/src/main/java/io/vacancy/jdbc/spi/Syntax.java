@@ -1,0 +1,109 @@
+package io.vacancy.jdbc.spi;
+
+import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.TableName;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.OffsetDateTime;
+import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+
+/** How an engine writes names, values and the statements that every engine writes a little differently. The defaults are standard SQL. */
+public interface Syntax {
+
+    /** The end of a SELECT of which no more than so many rows are wanted. */
+    default String firstRows(long most) {
+        return " FETCH FIRST " + most + " ROWS ONLY";
+    }
+
+    /** The start of an UPDATE whose rows go by the alias t, up to its first assignment. */
+    default String update(String table) {
+        return "UPDATE " + table + " AS t SET ";
+    }
+
+    /** The start of a DELETE whose rows go by the alias t. */
+    default String deleteFrom(String table) {
+        return "DELETE FROM " + table + " AS t";
+    }
+
+    default String quote(String identifier) {
+        return "\"" + identifier.replace("\"", "\"\"") + "\"";
+    }
+
+    default String table(TableName name) {
+        return name.schema() == null ? quote(name.name()) : quote(name.schema()) + "." + quote(name.name());
+    }
+
+    default String column(String alias, KeyColumn column) {
+        return alias + "." + (column.rowId() ? column.name() : quote(column.name()));
+    }
+
+    /** That the row under one alias is the parent, by a relation, of the row under another. */
+    default String joined(Relation relation, String parent, String child) {
+        return IntStream.range(0, relation.childColumns().size())
+                .mapToObj(i -> parent + "." + quote(relation.parentColumns().get(i)) + " = " + child + "."
+                        + quote(relation.childColumns().get(i)))
+                .collect(Collectors.joining(" AND "));
+    }
+
+    /** A value as it stands in a statement that is kept, such as a view. */
+    default String literal(Object value) {
+        if (value instanceof Number || value instanceof Boolean) {
+            return value.toString();
+        }
+        String text = "'" + value.toString().replace("'", "''") + "'";
+        if (value instanceof LocalDate) {
+            return "DATE " + text;
+        }
+        if (value instanceof LocalDateTime) {
+            return "TIMESTAMP " + text.replace('T', ' ');
+        }
+        return value instanceof OffsetDateTime ? "TIMESTAMP WITH TIME ZONE " + text.replace('T', ' ') : text;
+    }
+
+    /** A value whose type nothing around it tells. */
+    default Sql typed(Sql value, ColumnType type) {
+        return Sql.of("CAST(").add(value).add(" AS " + type.declared() + ")");
+    }
+
+    /** Whether the expressions together are one of the listed keys. */
+    default Sql inList(List<String> expressions, List<KeyColumn> columns, List<? extends List<?>> keys) {
+        boolean several = expressions.size() > 1;
+        Sql sql = new Sql();
+        sql.add(several ? "(" + String.join(", ", expressions) + ")" : expressions.get(0));
+        sql.add(several ? listOfTuples() : " IN (");
+        for (int i = 0; i < keys.size(); i++) {
+            sql.add(i == 0 ? "" : ", ").add(several ? "(" : "");
+            for (int j = 0; j < columns.size(); j++) {
+                sql.add(j == 0 ? "" : ", ")
+                        .bind(keys.get(i).get(j), columns.get(j).type());
+            }
+            sql.add(several ? ")" : "");
+        }
+        return sql.add(")");
+    }
+
+    /** How a list of several columns' values begins. */
+    default String listOfTuples() {
+        return " IN (";
+    }
+
+    static Sql inSubquery(List<String> expressions, String keyTable, List<String> keyColumns, Sql further) {
+        String tuple = expressions.size() == 1 ? expressions.get(0) : "(" + String.join(", ", expressions) + ")";
+        return Sql.of(tuple + " IN (SELECT " + String.join(", ", keyColumns) + " FROM " + keyTable + " k WHERE 1 = 1")
+                .add(further)
+                .add(")");
+    }
+
+    /** Whether the expressions together are a key in a key table, under a further condition on it. */
+    default Sql inKeyTable(List<String> expressions, String keyTable, List<String> keyColumns, Sql further) {
+        String equal = IntStream.range(0, expressions.size())
+                .mapToObj(i -> "k." + keyColumns.get(i) + " = " + expressions.get(i))
+                .collect(Collectors.joining(" AND "));
+        return Sql.of("EXISTS (SELECT 1 FROM " + keyTable + " k WHERE " + equal)
+                .add(further)
+                .add(")");
+    }
+}
