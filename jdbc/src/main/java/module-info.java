@@ -2,7 +2,11 @@ import io.vacancy.jdbc.internal.engine.h2.H2DialectProvider;
 import io.vacancy.jdbc.internal.engine.mariadb.MariadbDialectProvider;
 import io.vacancy.jdbc.internal.engine.postgresql.PostgresqlDialectProvider;
 import io.vacancy.jdbc.internal.engine.sqlite.SqliteDialectProvider;
+import io.vacancy.jdbc.internal.tables.ArchiveTableModule;
+import io.vacancy.jdbc.internal.tables.RequestTableModule;
+import io.vacancy.jdbc.internal.tables.TrailTableModule;
 import io.vacancy.jdbc.spi.DialectProvider;
+import io.vacancy.jdbc.spi.OwnTableModule;
 
 /** The store over JDBC. */
 module io.vacancy.jdbc {
@@ -18,10 +22,15 @@ module io.vacancy.jdbc {
     exports io.vacancy.jdbc.spi;
 
     uses DialectProvider;
+    uses OwnTableModule;
 
     provides DialectProvider with
             H2DialectProvider,
             MariadbDialectProvider,
             PostgresqlDialectProvider,
             SqliteDialectProvider;
+    provides OwnTableModule with
+            ArchiveTableModule,
+            TrailTableModule,
+            RequestTableModule;
 }

@@ -40,7 +40,7 @@ public final class Main {
                 };
         List<Engine> engines = new ArrayList<>();
         Arrays.stream(words).skip(1).forEach(word -> engines.add(Engine.valueOf(word.toUpperCase(Locale.ROOT))));
-        for (Engine engine : engines.isEmpty() ? List.of(Engine.values()) : engines) {
+        for (Engine engine : engines.isEmpty() ? Engine.all() : engines) {
             measurement.on(engine);
         }
         if (words[0].equals("bulk")) {

@@ -1,5 +1,6 @@
 package io.vacancy.condition;
 
+import io.vacancy.internal.argument.Arguments;
 import java.util.List;
 
 /**
@@ -11,6 +12,7 @@ import java.util.List;
 public record SqlText(String text, List<Object> values) {
 
     public SqlText {
-        values = List.copyOf(values);
+        Arguments.notNull(text, "text");
+        values = List.copyOf(Arguments.notNull(values, "values"));
     }
 }

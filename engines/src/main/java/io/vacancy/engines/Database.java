@@ -14,7 +14,7 @@ import javax.sql.DataSource;
 public record Database(Engine engine, String url, DataSource source) {
 
     public Connection connect() throws SQLException {
-        return source.getConnection();
+        return engine.written(source.getConnection());
     }
 
     /** Gives up what it holds, for tests that make very many. */

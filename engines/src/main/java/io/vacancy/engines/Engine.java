@@ -12,9 +12,12 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
+import java.util.Locale;
 import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.Stream;
 import javax.sql.DataSource;
 import org.h2.jdbcx.JdbcDataSource;
 import org.jspecify.annotations.Nullable;
@@ -114,6 +117,24 @@ public enum Engine {
                 }
             }
         }
+    },
+    /** Whatever is behind {@code -Dvacancy.test.url}, which has %s in the place of a database's name. */
+    OTHER {
+        @Override
+        Database fresh(String name) {
+            String url = String.format(Locale.ROOT, otherUrl(), name);
+            return new Database(this, url, new UrlDataSource(url));
+        }
+
+        /**
+         * Names in tests are in lower case and not quoted; {@code -Dvacancy.test.quote} has the character to quote them
+         * with where the engine would keep them in upper case.
+         */
+        @Override
+        Connection written(Connection connection) {
+            String quote = System.getProperty("vacancy.test.quote", "");
+            return quote.isEmpty() ? connection : QuotedNames.on(connection, quote);
+        }
     };
 
     private static final int MOST_DATABASES = 100;
@@ -146,6 +167,22 @@ public enum Engine {
     /** An empty database whose rows are not kept in memory, for those that are too many. */
     public Database onDisk() {
         return fresh();
+    }
+
+    /** The engines to test on: the four, or the one behind {@code -Dvacancy.test.url}. */
+    public static List<Engine> all() {
+        return otherUrl().isEmpty()
+                ? Stream.of(values()).filter(engine -> engine != OTHER).toList()
+                : List.of(OTHER);
+    }
+
+    private static String otherUrl() {
+        return System.getProperty("vacancy.test.url", "");
+    }
+
+    /** A connection that takes a test's own statements. */
+    Connection written(Connection connection) {
+        return connection;
     }
 
     abstract Database fresh(String name) throws IOException, SQLException;

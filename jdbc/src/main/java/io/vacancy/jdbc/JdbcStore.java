@@ -245,7 +245,7 @@ public final class JdbcStore implements Store {
         Arguments.notNull(condition, "condition");
         Arguments.notNull(alias, "alias");
         Arguments.notNull(now, "now");
-        Sql sql = new ConditionSql(table, dialect.syntax()::quote, now, alias).write(condition);
+        Sql sql = new ConditionSql(table, dialect.syntax(), now, alias).write(condition);
         return new SqlText(
                 sql.text(),
                 sql.binds().stream()

@@ -1,11 +1,12 @@
 package io.vacancy.jdbc;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.TableName;
 import io.vacancy.schema.ValueKind;
-import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -25,22 +26,8 @@ public record OwnTables(@Nullable String schema, String prefix) {
     /** In the usual schema, beginning with {@code vacancy_}. */
     public static final OwnTables USUAL = new OwnTables(null, "vacancy_");
 
-    private static final List<String> NAMES = List.of(
-            "version",
-            "receipt",
-            "part",
-            "line",
-            "image",
-            "hold",
-            "trail",
-            "trail_row",
-            "seal",
-            "unsealed",
-            "head",
-            "outbox",
-            "request");
-
     public OwnTables {
+        Arguments.notNull(prefix, "prefix");
         if (!prefix.matches("[A-Za-z][A-Za-z0-9_]{0,19}")) {
             throw new MisuseException(
                     "\"" + prefix + "\" cannot be what the names of tables begin with.",
@@ -48,22 +35,21 @@ public record OwnTables(@Nullable String schema, String prefix) {
         }
     }
 
-    /** Whether it is the table that tells the version. */
-    public boolean isVersion(TableName table) {
-        return has(table) && table.name().toLowerCase(Locale.ROOT).endsWith("version");
-    }
-
     /** The name of one of them. */
     public TableName table(String name) {
         return new TableName(schema, prefix + name);
     }
 
-    /** Whether a table is one of Vacancy's own. */
-    public boolean has(TableName table) {
+    /**
+     * The name of a table without the prefix, in lower case.
+     *
+     * @return empty for a table of another schema or that begins otherwise
+     */
+    public Optional<String> nameOf(TableName table) {
         boolean there =
                 schema == null ? table.schema() == null : schema.equalsIgnoreCase(String.valueOf(table.schema()));
         String name = table.name().toLowerCase(Locale.ROOT);
         String begin = prefix.toLowerCase(Locale.ROOT);
-        return there && name.startsWith(begin) && NAMES.contains(name.substring(begin.length()));
+        return there && name.startsWith(begin) ? Optional.of(name.substring(begin.length())) : Optional.empty();
     }
 }

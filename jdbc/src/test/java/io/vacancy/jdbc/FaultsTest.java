@@ -50,8 +50,8 @@ class FaultsTest {
 
         assertThatThrownBy(() -> JdbcStore.of(cobalt))
                 .isInstanceOfSatisfying(io.vacancy.failure.MisuseException.class, failed -> assertThat(failed.hint())
-                        .isEqualTo("It works on H2, MariaDB, PostgreSQL, SQLite."))
-                .hasMessage("Vacancy does not know the database Cobalt.");
+                        .isEqualTo("It supports H2, MariaDB, PostgreSQL, SQLite."))
+                .hasMessage("Vacancy does not support the database Cobalt.");
     }
 
     private static <T> T proxy(Class<T> type, java.lang.reflect.InvocationHandler handler) {

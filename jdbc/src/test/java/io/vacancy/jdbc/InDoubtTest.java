@@ -71,7 +71,7 @@ class InDoubtTest {
     private static Line line(Engine engine, boolean ownTables) {
         Bench bench = ArchiveTest.bench(engine);
         if (!ownTables) {
-            bench.database().run("DROP TABLE vacancy_version");
+            bench.database().run("DROP TABLE vacancy_module", "DROP TABLE vacancy_version");
         }
         Loser loser = new Loser();
         AtomicInteger commits = new AtomicInteger();

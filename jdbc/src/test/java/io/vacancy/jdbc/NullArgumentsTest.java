@@ -71,9 +71,10 @@ class NullArgumentsTest {
             "io.vacancy.request",
             "io.vacancy.rules",
             "io.vacancy.schema",
-            "io.vacancy.text.json",
-            "io.vacancy.text.sql",
-            "io.vacancy.text.yaml");
+            "io.vacancy.json",
+            "io.vacancy.json.saved",
+            "io.vacancy.rulebook",
+            "io.vacancy.rulebook.sql");
 
     private final Bench bench = ArchiveTest.bench(Engine.SQLITE);
     private final Map<Class<?>, Object> samples = new HashMap<>();

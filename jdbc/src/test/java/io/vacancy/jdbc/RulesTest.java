@@ -89,7 +89,7 @@ class RulesTest {
                 .isEqualTo(Preview.State.READY);
         Outcome outcome = with(bench, book -> book.relation(declared, Rule.cascade()))
                 .execute(Request.delete("boat").key(17).expect(1));
-        if (engine == Engine.MARIADB) {
+        if (engine == Engine.MARIADB || engine == Engine.OTHER) {
             // No key and no row id there: equal rows cannot be told apart, so they stop the deletion.
             assertThat(outcome.message()).contains("2 rows of radio_message").contains("no key to tell them apart by");
         } else {

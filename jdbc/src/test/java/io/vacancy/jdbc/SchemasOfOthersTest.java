@@ -90,7 +90,7 @@ class SchemasOfOthersTest {
                 switch (engine) {
                     case H2 -> "tables_h2.sql";
                     case MARIADB -> "tables_mysql_innodb.sql";
-                    case POSTGRESQL, SQLITE -> "tables_postgres.sql";
+                    case POSTGRESQL, SQLITE, OTHER -> "tables_postgres.sql";
                 };
         database.run(statements("org/quartz/impl/jdbcjobstore/" + script));
         String no = engine == Engine.MARIADB ? "'0'" : "FALSE";

@@ -11,6 +11,7 @@ import io.vacancy.Vacancy;
 import io.vacancy.condition.ColumnRef;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.NotSetUpException;
 import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
@@ -472,6 +473,7 @@ class TrailTest {
         Bench bench = ArchiveTest.bench(engine);
         Receipt gone =
                 bench.vacancy().execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
+        asBeforeModules(bench, engine);
         bench.database()
                 .run(
                         "DROP TABLE vacancy_trail",
@@ -481,13 +483,14 @@ class TrailTest {
                         "DROP TABLE vacancy_head",
                         "DROP TABLE vacancy_outbox",
                         "DROP TABLE vacancy_request",
-                        "UPDATE vacancy_version SET version = 1");
+                        "DELETE FROM vacancy_version",
+                        "INSERT INTO vacancy_version VALUES (1, '2026-11-01T00:00:00Z')");
         Vacancy vacancy = on(bench, RuleBook.empty(), builder -> builder);
 
         // Going on would keep nothing.
         assertThatThrownBy(() -> vacancy.execute(Request.delete("boat").key(2).expect(1)))
                 .isInstanceOf(MisuseException.class)
-                .hasMessageContaining("version 1");
+                .hasMessageContaining("of version 1, and this program works with version 2");
         assertThat(vacancy.archive().setUp()).isNotEmpty().noneMatch(sql -> sql.contains("vacancy_image"));
         assertThat(vacancy.archive().setUp()).isEmpty();
 
@@ -495,6 +498,37 @@ class TrailTest {
         assertThat(bench.count("boat")).isEqualTo(3);
         assertThat(told(vacancy.history())).hasSize(1);
         assertThat(vacancy.trail().verify().verified()).isTrue();
+    }
+
+    @OnEveryEngine
+    void tablesOfTheOneVersionForAllAreBroughtUpToDate(Engine engine) {
+        Bench bench = ArchiveTest.bench(engine);
+        Receipt gone =
+                bench.vacancy().execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
+        asBeforeModules(bench, engine);
+        Vacancy vacancy = on(bench, RuleBook.empty(), builder -> builder);
+
+        assertThatThrownBy(() -> vacancy.preview(Request.restore(gone.id()))).isInstanceOf(NotSetUpException.class);
+        assertThat(vacancy.archive().setUp()).isNotEmpty();
+        assertThat(vacancy.archive().setUp()).isEmpty();
+
+        answered(vacancy, vacancy.preview(Request.restore(gone.id())), "yes").receiptOrThrow();
+        assertThat(bench.count("boat")).isEqualTo(3);
+        assertThat(told(vacancy.history())).hasSize(2);
+    }
+
+    /** The tables as they were when one number was the version of all of them. */
+    private static void asBeforeModules(Bench bench, Engine engine) {
+        String rename = engine == Engine.H2 || engine == Engine.OTHER
+                ? "ALTER TABLE vacancy_line ALTER COLUMN %s RENAME TO %s"
+                : "ALTER TABLE vacancy_line RENAME COLUMN %s TO %s";
+        bench.database()
+                .run(
+                        "DROP TABLE vacancy_module",
+                        "DELETE FROM vacancy_version",
+                        "INSERT INTO vacancy_version VALUES (3, '2026-11-01T00:00:00Z')",
+                        String.format(rename, "archived_columns", "columns_kept"),
+                        String.format(rename, "rows_archived", "rows_kept"));
     }
 
     /** Who and when stand in several places, and are the same everywhere. */

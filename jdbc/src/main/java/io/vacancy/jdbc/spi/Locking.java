@@ -60,6 +60,8 @@ public interface Locking {
         return false;
     }
 
-    /** How waiting is limited. */
-    WaitSetting waitSetting();
+    /** How waiting is limited; null where an engine cannot limit it. */
+    default @Nullable WaitSetting waitSetting() {
+        return null;
+    }
 }

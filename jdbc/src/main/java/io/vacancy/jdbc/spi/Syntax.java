@@ -13,6 +13,16 @@ import java.util.stream.IntStream;
 /** How an engine writes names, values and the statements that every engine writes a little differently. The defaults are standard SQL. */
 public interface Syntax {
 
+    /** That a truth value is known to be this one, which is itself never unknown. */
+    default String isTruth(String operand, boolean truth) {
+        return operand + " IS " + (truth ? "TRUE" : "FALSE");
+    }
+
+    /** Whether rows can be numbered within groups: ROW_NUMBER() OVER (PARTITION BY …). */
+    default boolean numbersRowsInGroups() {
+        return true;
+    }
+
     /** The end of a SELECT of which no more than so many rows are wanted. */
     default String firstRows(long most) {
         return " FETCH FIRST " + most + " ROWS ONLY";

@@ -38,6 +38,11 @@ public interface TableDefinitions {
         return "";
     }
 
+    /** The statement that gives a column another name; none of the names is quoted but the table's. */
+    default String renameColumn(String table, String column, String to) {
+        return "ALTER TABLE " + table + " RENAME COLUMN " + column + " TO " + to;
+    }
+
     /** Whether a table can be made inside a transaction that goes on after it. */
     default boolean definesInTransaction() {
         return false;

@@ -24,7 +24,7 @@ import java.util.Random;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.MethodSource;
 
 /** A harbour in plain collections, to which the same is done, knows what happened to every row. */
 class HistoryOracleTest {
@@ -76,7 +76,7 @@ class HistoryOracleTest {
     }
 
     @ParameterizedTest(name = "{0}")
-    @EnumSource(Engine.class)
+    @MethodSource("io.vacancy.engines.Engine#all")
     void historyTellsWhatHappened(Engine engine) {
         Random random = new Random(Integer.getInteger("vacancy.seed", 31) + engine.ordinal());
         Database database = engine.fresh();

@@ -23,7 +23,7 @@ import java.util.TreeMap;
 import org.junit.jupiter.api.parallel.Execution;
 import org.junit.jupiter.api.parallel.ExecutionMode;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.MethodSource;
 
 /** Random soft deletes and restores, held against a reading of the rules row by row. */
 @Execution(ExecutionMode.CONCURRENT)
@@ -32,7 +32,7 @@ class MarkedOracleTest {
     private static final int CASES = Integer.getInteger("vacancy.cases", 200) / 2;
 
     @ParameterizedTest(name = "{0}")
-    @EnumSource(Engine.class)
+    @MethodSource("io.vacancy.engines.Engine#all")
     void everyRowIsMarkedErasedOrBlocksAndComesBackAsItWas(Engine engine) throws SQLException {
         Long only = Long.getLong("vacancy.seed");
         Database database = engine.fresh();

@@ -32,7 +32,7 @@ import java.util.TreeSet;
 import org.junit.jupiter.api.parallel.Execution;
 import org.junit.jupiter.api.parallel.ExecutionMode;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.MethodSource;
 
 /**
  * Random databases, rules and requests, judged by an oracle that works row by row. {@code -Dvacancy.cases}
@@ -44,7 +44,7 @@ class OracleTest {
     private static final int CASES = Integer.getInteger("vacancy.cases", 200);
 
     @ParameterizedTest(name = "{0}")
-    @EnumSource(Engine.class)
+    @MethodSource("io.vacancy.engines.Engine#all")
     void everyRowGoesStaysOrBlocksAsTheOracleSays(Engine engine) throws SQLException {
         Long only = Long.getLong("vacancy.seed");
         Map<String, Integer> endings = new TreeMap<>();
@@ -137,7 +137,7 @@ class OracleTest {
     private static void fill(Database database, Engine engine, String table, Random random) {
         String[][] types = {
             {"DECIMAL(20,4)", "id * 1000000000000.0001"},
-            {"VARCHAR(60)", "CASE WHEN id % 3 = 0 THEN '' WHEN id % 3 = 1 THEN 'it''s, \"so\"; ü' END"},
+            {"VARCHAR(60)", "CASE WHEN MOD(id, 3) = 0 THEN '' WHEN MOD(id, 3) = 1 THEN 'it''s, \"so\"; ü' END"},
             {"TIMESTAMP", "'2024-02-29 23:59:59'"},
             {"DATE", "'0999-12-31'"},
             {

@@ -59,12 +59,14 @@ final class ArchiveReader {
         String line = dialect.syntax().table(tables.table("line"));
         String receipt = dialect.syntax().table(tables.table("receipt"));
         String hold = dialect.syntax().table(tables.table("hold"));
-        Sql sql = Sql.of("SELECT l.receipt_no, r.id, l.part, l.line, l.table_name, l.links, l.relation, l.rows_kept,"
-                + " l.rows_there, l.rows_left, r.actor, r.made_at, r.because, l.until_at,"
-                + " CASE WHEN EXISTS (SELECT 1 FROM " + hold + " h WHERE h.released_at IS NULL AND (h.receipt_id = r.id"
-                + " OR (h.table_name = l.table_name AND h.row_key IS NULL))) THEN 1 ELSE 0 END, l.columns_kept FROM "
-                + line + " l JOIN " + receipt + " r ON r.receipt_no = l.receipt_no WHERE "
-                + (query.used() ? "1 = 1" : "l.rows_left > 0"));
+        Sql sql =
+                Sql.of("SELECT l.receipt_no, r.id, l.part, l.line, l.table_name, l.links, l.relation, l.rows_archived,"
+                        + " l.rows_there, l.rows_left, r.actor, r.made_at, r.because, l.until_at,"
+                        + " CASE WHEN EXISTS (SELECT 1 FROM " + hold
+                        + " h WHERE h.released_at IS NULL AND (h.receipt_id = r.id"
+                        + " OR (h.table_name = l.table_name AND h.row_key IS NULL))) THEN 1 ELSE 0 END, l.archived_columns FROM "
+                        + line + " l JOIN " + receipt + " r ON r.receipt_no = l.receipt_no WHERE "
+                        + (query.used() ? "1 = 1" : "l.rows_left > 0"));
         text(sql, "l.table_name = ", query.table());
         text(sql, "r.actor = ", query.by());
         time(sql, "r.made_at >= ", query.since());

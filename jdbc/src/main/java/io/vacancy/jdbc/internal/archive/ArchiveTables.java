@@ -9,9 +9,10 @@ import io.vacancy.failure.NotSetUpException;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
-import io.vacancy.jdbc.internal.tables.Setup;
+import io.vacancy.jdbc.internal.tables.OwnTableRegistry;
 import io.vacancy.jdbc.internal.trail.TrailWriter;
 import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.OwnTableModule;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.Schema;
 import io.vacancy.spi.ArchiveStore.UsedKey;
@@ -20,41 +21,49 @@ import io.vacancy.spi.plan.RequestKey;
 import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
  * The place for receipts and images in one database.
  *
- * @param version of the tables that are there; 0 where there are none
+ * @param versions of the modules whose tables are there; none where there are none
+ * @param registered whether the database itself has a version for each module
  */
-public record ArchiveTables(OwnTables tables, Dialect dialect, int version) {
+public record ArchiveTables(OwnTables tables, Dialect dialect, Map<String, Integer> versions, boolean registered) {
 
     /**
      * Whether it is there.
      *
      * @throws MisuseException if it is of another version than this program works with, since going on without it
-     *     would keep nothing of what goes
+     *     would archive nothing of what is deleted
      */
     public boolean ready() {
-        if (version > 0 && version < Setup.VERSION) {
-            throw new NotSetUpException(
-                    "Vacancy's own tables are of version " + version + ", and this program works with version "
-                            + Setup.VERSION + ".",
-                    "Bring them up to date, by archive().setUp(); what they keep stays.");
+        if (versions.isEmpty()) {
+            return false;
         }
-        if (version > Setup.VERSION) {
-            throw new MisuseException(
-                    "Vacancy's own tables are of version " + version + ", and this program knows versions up to "
-                            + Setup.VERSION + ".",
-                    "Use the newer program.");
+        for (OwnTableModule module : OwnTableRegistry.modules()) {
+            int there = versions.getOrDefault(module.name(), 0);
+            if (there < module.version()) {
+                throw new NotSetUpException(
+                        "Vacancy's own tables of " + module.name() + " are of version " + there
+                                + ", and this program works with version " + module.version() + ".",
+                        "Bring them up to date, by archive().setUp(); what they keep stays.");
+            }
+            if (there > module.version()) {
+                throw new MisuseException(
+                        "Vacancy's own tables of " + module.name() + " are of version " + there
+                                + ", and this program knows versions up to " + module.version() + ".",
+                        "Use the newer program.");
+            }
         }
-        return version == Setup.VERSION;
+        return true;
     }
 
     /** What makes it, or brings it up to date. */
     public List<String> script() {
-        return new Setup(tables, dialect).from(version, Instant.now());
+        return OwnTableRegistry.script(tables, dialect, versions, registered);
     }
 
     public Stream<ArchivedRows> archived(Session session, Schema schema, ArchiveQuery query) {

@@ -184,7 +184,7 @@ public final class ArchiveWriter {
         }
         Instant until = archivePolicy.until(table);
         Sql insertLine = Sql.of("INSERT INTO " + name("line")
-                        + " (receipt_no, line, part, table_name, links, relation, columns_kept, rows_kept, rows_there,"
+                        + " (receipt_no, line, part, table_name, links, relation, archived_columns, rows_archived, rows_there,"
                         + " rows_left, until_at) VALUES (" + receiptNo + ", " + line + ", " + part + ", ")
                 .bind(table.toString(), OwnTables.TEXT)
                 .add(", " + (taken.written().isEmpty() ? 0 : 1) + ", ");

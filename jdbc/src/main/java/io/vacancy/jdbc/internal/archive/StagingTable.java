@@ -2,6 +2,7 @@ package io.vacancy.jdbc.internal.archive;
 
 import io.vacancy.archive.ArchivedColumn;
 import io.vacancy.archive.ArchivedRows;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.archive.ArchiveReader.Line;
 import io.vacancy.jdbc.internal.session.Session;
@@ -197,6 +198,12 @@ final class StagingTable {
         image.add("i.row_no AS " + IMAGE + ", i.receipt_no AS " + RECEIPT + ", i.line AS " + LINE + ", " + via + " AS "
                 + VIA + ", " + lost(kept) + " AS " + LOST);
         if (newest) {
+            if (!dialect.syntax().numbersRowsInGroups()) {
+                throw new MisuseException(
+                        dialect.name() + " cannot find the newest of several archived copies of the same row of "
+                                + table + ".",
+                        "Restore or purge by receipt.");
+            }
             image.add(", ROW_NUMBER() OVER (PARTITION BY ");
             for (int i = 0; i < key.size(); i++) {
                 image.add(i == 0 ? "" : ", ").add(value(table.column(key.get(i)), kept));

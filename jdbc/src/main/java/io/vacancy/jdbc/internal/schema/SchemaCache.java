@@ -7,6 +7,7 @@ import io.vacancy.jdbc.internal.session.LockConflictException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.SqlExceptionTranslator;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.tables.OwnTableRegistry;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.Schema;
@@ -17,7 +18,9 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -117,25 +120,37 @@ public final class SchemaCache {
             Session session = new Session(connection, dialect, 0, new ExecutionMonitor() {}, this::beside);
             String digest = digest(session);
             Schema all = dialect.catalogue().reader().read(connection);
-            TableName version = own.table("version");
-            boolean there = all.tables().stream().map(Table::name).anyMatch(own::isVersion);
-            int now = there
-                    ? (int) session.number(
-                            Sql.of("SELECT MAX(version) FROM "
-                                    + dialect.syntax().table(version)),
-                            READING)
-                    : 0;
+            List<TableName> names = all.tables().stream().map(Table::name).toList();
+            boolean registered = OwnTableRegistry.hasModules(own, names);
+            Map<String, Integer> versions = versions(session, names, registered);
             List<Table> theirs = all.tables().stream()
-                    .filter(table -> !own.has(table.name()) && !keys(table))
+                    .filter(table -> !OwnTableRegistry.has(own, table.name()) && !keys(table))
                     .toList();
             Schema schema = theirs.size() == all.tables().size() ? all : new Schema(theirs, all.relations());
-            return new Reading(schema, new ArchiveTables(own, dialect, now), digest);
+            return new Reading(schema, new ArchiveTables(own, dialect, versions, registered), digest);
         } catch (SQLException failed) {
             RuntimeException fault = SqlExceptionTranslator.of(failed, READING, dialect);
             throw fault instanceof LockConflictException busy
                     ? new BusyException(null, String.valueOf(busy.getMessage()), busy)
                     : fault;
         }
+    }
+
+    private Map<String, Integer> versions(Session session, List<TableName> names, boolean registered) {
+        if (!registered) {
+            return OwnTableRegistry.hasVersion(own, names)
+                    ? OwnTableRegistry.of((int) session.number(
+                            Sql.of("SELECT MAX(version) FROM "
+                                    + dialect.syntax().table(own.table("version"))),
+                            READING))
+                    : Map.of();
+        }
+        Map<String, Integer> versions = new TreeMap<>();
+        session.query(
+                Sql.of("SELECT name, version FROM " + dialect.syntax().table(own.table("module"))),
+                READING,
+                row -> versions.put(row.getString(1), row.getInt(2)));
+        return versions;
     }
 
     public void refresh() {

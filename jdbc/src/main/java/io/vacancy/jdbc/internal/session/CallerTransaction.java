@@ -91,13 +91,24 @@ public final class CallerTransaction extends Transaction {
         try {
             if (finished) {
                 removeKeys();
+                tidy();
+                connection.releaseSavepoint(before);
             } else {
                 connection.rollback(before);
+                tidy();
+                releaseAfterRollback();
             }
-            tidy();
-            connection.releaseSavepoint(before);
         } catch (SQLException failed) {
             throw SqlExceptionTranslator.of(failed, END, dialect);
+        }
+    }
+
+    /** Some engines have given a savepoint up once they went back to it. */
+    private void releaseAfterRollback() {
+        try {
+            connection.releaseSavepoint(before);
+        } catch (SQLException givenUp) {
+            LOG.debug("the savepoint is no longer there: {}", givenUp.getMessage());
         }
     }
 

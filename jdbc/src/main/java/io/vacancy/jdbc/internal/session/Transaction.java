@@ -1,5 +1,6 @@
 package io.vacancy.jdbc.internal.session;
 
+import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.jdbc.spi.WaitSetting;
@@ -68,6 +69,11 @@ public abstract class Transaction implements AutoCloseable {
             return;
         }
         WaitSetting setting = dialect.locking().waitSetting();
+        if (setting == null) {
+            throw new MisuseException(
+                    dialect.name() + " cannot limit how long a statement waits for rows that somebody else holds.",
+                    "Leave the lock timeout out.");
+        }
         try (Statement statement = connection.createStatement()) {
             try (ResultSet rows = statement.executeQuery(setting.read())) {
                 rows.next();
@@ -85,8 +91,9 @@ public abstract class Transaction implements AutoCloseable {
             for (String drop : session.keyTables().afterwards()) {
                 drop(statement, drop);
             }
-            if (usualWait != null) {
-                statement.execute(dialect.locking().waitSetting().set(usualWait));
+            WaitSetting setting = dialect.locking().waitSetting();
+            if (usualWait != null && setting != null) {
+                statement.execute(setting.set(usualWait));
             }
         } finally {
             session.keyTables().release();

@@ -53,8 +53,7 @@ final class ActiveView {
     }
 
     private String literal(Condition condition) {
-        Sql sql = ConditionSql.byTheEnginesClock(table, dialect.syntax()::quote, "t")
-                .write(condition);
+        Sql sql = ConditionSql.byTheEnginesClock(table, dialect.syntax(), "t").write(condition);
         return sql.inlined(bind -> dialect.syntax().literal(bind.value()));
     }
 }

@@ -15,6 +15,7 @@ import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.ValueKind;
@@ -29,28 +30,28 @@ public final class ConditionSql {
     private static final int FLAT = 50;
 
     private final Table table;
-    private final UnaryOperator<String> quote;
+    private final Syntax syntax;
     private final @Nullable ZonedDateTime now;
     private final String alias;
 
     /**
-     * @param quote how the engine quotes an identifier
+     * @param syntax how the engine writes names and truth values
      * @param now what conditions mean by today and now
      */
-    public ConditionSql(Table table, UnaryOperator<String> quote, ZonedDateTime now, String alias) {
-        this(alias, table, quote, now);
+    public ConditionSql(Table table, Syntax syntax, ZonedDateTime now, String alias) {
+        this(alias, table, syntax, now);
     }
 
-    private ConditionSql(String alias, Table table, UnaryOperator<String> quote, @Nullable ZonedDateTime now) {
+    private ConditionSql(String alias, Table table, Syntax syntax, @Nullable ZonedDateTime now) {
         this.alias = alias;
         this.table = table;
-        this.quote = quote;
+        this.syntax = syntax;
         this.now = now;
     }
 
     /** The same for text that is kept and means the day or time at which it is run, by the engine's own clock. */
-    public static ConditionSql byTheEnginesClock(Table table, UnaryOperator<String> quote, String alias) {
-        return new ConditionSql(alias, table, quote, null);
+    public static ConditionSql byTheEnginesClock(Table table, Syntax syntax, String alias) {
+        return new ConditionSql(alias, table, syntax, null);
     }
 
     /** What the engine's clock says in a column. */
@@ -103,7 +104,7 @@ public final class ConditionSql {
             return Sql.of(name(table.column(isNull.column())) + " IS NULL");
         }
         if (condition instanceof Is is) {
-            return Sql.of(name(table.column(is.column())) + " IS " + (is.truth() ? "TRUE" : "FALSE"));
+            return Sql.of(syntax.isTruth(name(table.column(is.column())), is.truth()));
         }
         if (condition instanceof All all) {
             return joined(all.parts(), " AND ", "1 = 1");
@@ -121,11 +122,11 @@ public final class ConditionSql {
     /** No other version began later and has begun. */
     private Sql latest(Latest latest) {
         Column start = table.column(latest.start());
-        String begin = quote.apply(start.name());
+        String begin = syntax.quote(start.name());
         Sql sql = bind(Sql.of("(" + alias + "." + begin + " <= "), RelativeTime.nowIn(start), start)
                 .add(" AND NOT EXISTS (SELECT 1 FROM " + tableName() + " later WHERE ");
         for (String column : latest.of()) {
-            sql.add("later." + quote.apply(column) + " = " + alias + "." + quote.apply(column) + " AND ");
+            sql.add("later." + syntax.quote(column) + " = " + alias + "." + syntax.quote(column) + " AND ");
         }
         sql.add("later." + begin + " > " + alias + "." + begin + " AND later." + begin + " <= ");
         return bind(sql, RelativeTime.nowIn(start), start).add("))");
@@ -133,8 +134,8 @@ public final class ConditionSql {
 
     private String tableName() {
         String schema = table.name().schema();
-        return (schema == null ? "" : quote.apply(schema) + ".")
-                + quote.apply(table.name().name());
+        return (schema == null ? "" : syntax.quote(schema) + ".")
+                + syntax.quote(table.name().name());
     }
 
     private Sql oneOf(OneOf oneOf, UnaryOperator<String> cased) {
@@ -182,6 +183,6 @@ public final class ConditionSql {
     }
 
     private String name(Column column) {
-        return (alias.isEmpty() ? "" : alias + ".") + quote.apply(column.name());
+        return (alias.isEmpty() ? "" : alias + ".") + syntax.quote(column.name());
     }
 }

@@ -37,7 +37,7 @@ public final class Definitions {
 
     private String unique(DdlSuggestion.UniqueWhileActive unique) {
         TableName table = unique.table().name();
-        String active = ConditionSql.byTheEnginesClock(unique.table(), dialect.syntax()::quote, "")
+        String active = ConditionSql.byTheEnginesClock(unique.table(), dialect.syntax(), "")
                 .write(unique.active())
                 .inlined(bind -> dialect.syntax().literal(bind.value()));
         return "CREATE UNIQUE INDEX " + dialect.syntax().quote(name(table, unique.columns()) + "_active") + " ON "

@@ -38,7 +38,7 @@ public final class ConditionCompiler {
 
     /** The same of the row under another alias. */
     public Sql condition(TableName table, Condition which, String alias) {
-        return new ConditionSql(schema.table(table), session.dialect().syntax()::quote, now, alias).write(which);
+        return new ConditionSql(schema.table(table), session.dialect().syntax(), now, alias).write(which);
     }
 
     /** Whether row t of a table is inside the scope; null where every row is. */

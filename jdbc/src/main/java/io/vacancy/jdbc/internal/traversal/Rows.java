@@ -81,7 +81,7 @@ public final class Rows {
 
     /** A condition on the row under an alias, never unknown. */
     Sql condition(Condition which, String alias) {
-        return new ConditionSql(table, session.dialect().syntax()::quote, ZonedDateTime.now(), alias)
+        return new ConditionSql(table, session.dialect().syntax(), ZonedDateTime.now(), alias)
                 .write(new Condition.IsTrue(which));
     }
 

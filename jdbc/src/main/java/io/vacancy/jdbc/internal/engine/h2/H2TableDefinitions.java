@@ -32,4 +32,9 @@ record H2TableDefinitions(Syntax syntax) implements TableDefinitions {
                 + column.name().replace("'", "''")
                 + "' AND identity_base <= " + greatest;
     }
+
+    @Override
+    public String renameColumn(String table, String column, String to) {
+        return "ALTER TABLE " + table + " ALTER COLUMN " + column + " RENAME TO " + to;
+    }
 }
