@@ -6,10 +6,9 @@ import io.vacancy.archive.Hold;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.failure.NotSetUpException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.audit.TrailEntryFactory;
-import io.vacancy.internal.execute.OutcomePublisher;
+import io.vacancy.internal.execute.Installation;
 import io.vacancy.request.Key;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
@@ -19,7 +18,6 @@ import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.ArchiveStore;
 import io.vacancy.trail.TrailEntry.Kind;
-import java.time.Clock;
 import java.time.Instant;
 import java.time.Period;
 import java.time.ZonedDateTime;
@@ -27,7 +25,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -39,28 +36,19 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Archive {
 
-    private final ArchiveStore store;
-    private final Supplier<ResolvedRules> rules;
-    private final Supplier<TrailEntryFactory> entries;
-    private final Clock clock;
-    private final OutcomePublisher publisher;
+    private final Installation at;
 
-    Archive(
-            ArchiveStore store,
-            Supplier<ResolvedRules> rules,
-            Supplier<TrailEntryFactory> entries,
-            Clock clock,
-            OutcomePublisher publisher) {
-        this.store = store;
-        this.rules = rules;
-        this.entries = entries;
-        this.clock = clock;
-        this.publisher = publisher;
+    Archive(Installation at) {
+        this.at = at;
+    }
+
+    private ArchiveStore store() {
+        return at.store().archive();
     }
 
     /** Whether there is a place for receipts and images. */
     public boolean ready() {
-        return store.ready();
+        return store().ready();
     }
 
     /**
@@ -70,12 +58,12 @@ public final class Archive {
      * @return the statements that were run
      */
     public List<String> setUp() {
-        return store.setUp();
+        return store().setUp();
     }
 
     /** The same statements for a migration tool, each without a semicolon; none of them is run. */
     public List<String> script() {
-        return store.script();
+        return store().script();
     }
 
     /** What is kept, newest first. To be closed: until then it holds a connection. */
@@ -83,7 +71,7 @@ public final class Archive {
         Arguments.notNull(query, "query");
         wanted();
         String table = query.table();
-        return store.archived(table == null ? query : query.of(known(table)));
+        return store().archived(table == null ? query : query.of(known(table)));
     }
 
     /**
@@ -93,13 +81,13 @@ public final class Archive {
      */
     public List<String> documents(ReceiptId receipt) {
         wanted();
-        return store.documents(Arguments.notNull(receipt, "receipt"));
+        return store().documents(Arguments.notNull(receipt, "receipt"));
     }
 
     /** The holds that are in force, oldest first. */
     public List<Hold> holds() {
         wanted();
-        return store.holds();
+        return store().holds();
     }
 
     /**
@@ -141,11 +129,11 @@ public final class Archive {
     }
 
     private Hold place(@Nullable ReceiptId receipt, @Nullable String table, List<String> key, String because) {
-        TrailEntryFactory who = entries.get();
+        TrailEntryFactory who = at.entries();
         Hold hold = new Hold(0, receipt, table, key, who.actor(), because, null);
-        Instant now = clock.instant();
-        Hold placed = store.place(hold, now, who.held(hold, Kind.HOLD, now));
-        publisher.written();
+        Instant now = at.settings().clock.instant();
+        Hold placed = store().place(hold, now, who.held(hold, Kind.HOLD, now));
+        at.publisher().written();
         return placed;
     }
 
@@ -156,16 +144,16 @@ public final class Archive {
      */
     public void release(long number) {
         wanted();
-        TrailEntryFactory who = entries.get();
-        Instant now = clock.instant();
-        Hold released = store.holds().stream()
+        TrailEntryFactory who = at.entries();
+        Instant now = at.settings().clock.instant();
+        Hold released = store().holds().stream()
                 .filter(hold -> hold.number() == number)
                 .findFirst()
                 .orElse(null);
-        if (released == null || !store.release(number, who.actor(), now, who.held(released, Kind.RELEASE, now))) {
+        if (released == null || !store().release(number, who.actor(), now, who.held(released, Kind.RELEASE, now))) {
             throw new MisuseException("No hold " + number + " is in force.");
         }
-        publisher.written();
+        at.publisher().written();
     }
 
     /**
@@ -175,7 +163,7 @@ public final class Archive {
      * and carried out like any other request.
      */
     public List<Request> due() {
-        ZonedDateTime now = ZonedDateTime.now(clock);
+        ZonedDateTime now = ZonedDateTime.now(at.settings().clock);
         List<Request> due = new ArrayList<>();
         for (TableName name : rules().marked()) {
             Condition over = over(name, now);
@@ -190,7 +178,7 @@ public final class Archive {
         if (ready()) {
             Set<TableName> tables = new TreeSet<>();
             try (Stream<ArchivedRows> over =
-                    store.archived(ArchiveQuery.all().withUsed().dueAt(now.toInstant()))) {
+                    store().archived(ArchiveQuery.all().withUsed().dueAt(now.toInstant()))) {
                 over.filter(kept -> kept.there() > 0).map(ArchivedRows::table).forEach(tables::add);
             }
             for (TableName table : tables) {
@@ -209,7 +197,7 @@ public final class Archive {
 
     /** Looking at what is kept wants no actor. */
     private ResolvedRules rules() {
-        return rules.get();
+        return at.rules();
     }
 
     private String known(String table) {
@@ -217,8 +205,6 @@ public final class Archive {
     }
 
     private void wanted() {
-        if (!store.ready()) {
-            throw new NotSetUpException();
-        }
+        at.wantsOwnTables();
     }
 }

@@ -4,19 +4,15 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.audit.KeyText;
-import io.vacancy.internal.audit.Redactor;
+import io.vacancy.internal.execute.Installation;
 import io.vacancy.request.Key;
-import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Table;
-import io.vacancy.spi.TrailStore;
 import io.vacancy.trail.HistoryQuery;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
 import java.time.Instant;
 import java.util.List;
-import java.util.function.Predicate;
-import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -28,22 +24,11 @@ import org.jspecify.annotations.Nullable;
  */
 public final class History {
 
-    private final Supplier<TrailStore> store;
-    private final ResolvedRules rules;
-    private final Redactor discretion;
-    private final Predicate<Table> seen;
+    private final Installation at;
     private final HistoryQuery query;
 
-    History(
-            Supplier<TrailStore> store,
-            ResolvedRules rules,
-            Redactor discretion,
-            Predicate<Table> seen,
-            HistoryQuery query) {
-        this.store = store;
-        this.rules = rules;
-        this.discretion = discretion;
-        this.seen = seen;
+    History(Installation at, HistoryQuery query) {
+        this.at = at;
         this.query = query;
     }
 
@@ -73,12 +58,12 @@ public final class History {
     public History of(String table, Object key) {
         Table meant = meant(table);
         List<Object> values = (key instanceof Key ready ? ready : Key.of(key)).valuesFor(meant);
-        return with(query.of(meant.toString(), KeyText.of(meant, values, discretion)));
+        return with(query.of(meant.toString(), KeyText.of(meant, values, at.redactor())));
     }
 
     private Table meant(String table) {
-        Table meant = rules.schema().table(table);
-        if (!seen.test(meant)) {
+        Table meant = at.schema().table(table);
+        if (!at.seesAllOf(meant)) {
             throw new MisuseException("The history of " + meant + " is for those who may see all of the table.");
         }
         return meant;
@@ -131,12 +116,13 @@ public final class History {
     }
 
     private History with(HistoryQuery changed) {
-        return new History(store, rules, discretion, seen, changed);
+        return new History(at, changed);
     }
 
     /** The entries, newest first. To be closed: until then it holds a connection. */
     public Stream<TrailEntry> open() {
-        return store.get().entries(query).filter(this::seen);
+        at.wantsOwnTables();
+        return at.store().trail().entries(query).filter(this::seen);
     }
 
     /**
@@ -163,8 +149,8 @@ public final class History {
                         Stream.ofNullable(entry.table()),
                         entry.affected().stream().map(trace -> trace.table()))
                 .distinct()
-                .flatMap(name -> rules.schema().tables().stream()
+                .flatMap(name -> at.schema().tables().stream()
                         .filter(table -> table.toString().equals(name)))
-                .allMatch(seen);
+                .allMatch(at::seesAllOf);
     }
 }

@@ -1,11 +1,9 @@
 package io.vacancy;
 
 import io.vacancy.failure.MisuseException;
-import io.vacancy.failure.NotSetUpException;
 import io.vacancy.internal.argument.Arguments;
-import io.vacancy.spi.Store;
+import io.vacancy.internal.execute.Installation;
 import io.vacancy.trail.OutboxEvent;
-import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
@@ -19,12 +17,10 @@ public final class Outbox {
 
     private static final int AT_ONCE = 100;
 
-    private final Store store;
-    private final Clock clock;
+    private final Installation at;
 
-    Outbox(Store store, Clock clock) {
-        this.store = store;
-        this.clock = clock;
+    Outbox(Installation at) {
+        this.at = at;
     }
 
     /**
@@ -33,13 +29,11 @@ public final class Outbox {
      * @param most how many at most
      */
     public List<OutboxEvent> waiting(int most) {
-        if (!store.archive().ready()) {
-            throw new NotSetUpException();
-        }
+        at.wantsOwnTables();
         if (most < 1) {
             throw new MisuseException(most + " events are none.", "Ask for one or more.");
         }
-        return store.trail().waiting(most);
+        return at.store().trail().waiting(most);
     }
 
     /**
@@ -61,7 +55,7 @@ public final class Outbox {
                     taken.add(event);
                 }
             } finally {
-                store.trail().passed(taken, clock.instant());
+                at.store().trail().passed(taken, at.settings().clock.instant());
             }
             passed += taken.size();
             some = passed < most ? waiting(Math.min(most - passed, AT_ONCE)) : List.of();

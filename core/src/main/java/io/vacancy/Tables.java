@@ -6,6 +6,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.condition.SqlText;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.execute.Installation;
 import io.vacancy.preview.RowSample;
 import io.vacancy.rules.ResolvedMarker;
 import io.vacancy.schema.Relation;
@@ -25,10 +26,10 @@ import java.util.Map;
  */
 public final class Tables {
 
-    private final Vacancy vacancy;
+    private final Installation at;
 
-    Tables(Vacancy vacancy) {
-        this.vacancy = vacancy;
+    Tables(Installation at) {
+        this.at = at;
     }
 
     /**
@@ -41,10 +42,10 @@ public final class Tables {
      */
     public Map<Relation, RowSample> orphans(String... relations) {
         List<Relation> asked = Arguments.noneNull(relations, "relations").length == 0
-                ? vacancy.schema().relations()
-                : Arrays.stream(relations).map(vacancy.schema()::relation).toList();
+                ? at.schema().relations()
+                : Arrays.stream(relations).map(at.schema()::relation).toList();
         List<TableName> children = asked.stream().map(Relation::child).toList();
-        return vacancy.store().orphans(asked, visible(children), vacancy.monitor());
+        return at.store().orphans(asked, visible(children), at.monitor());
     }
 
     /**
@@ -55,9 +56,9 @@ public final class Tables {
      */
     public Map<TableName, Long> counts(Collection<TableName> tables) {
         List<TableName> counted = Arguments.noneNull(tables, "tables").stream()
-                .map(name -> vacancy.schema().table(name).name())
+                .map(name -> at.schema().table(name).name())
                 .toList();
-        return vacancy.store().counts(counted, visible(counted), vacancy.monitor());
+        return at.store().counts(counted, visible(counted), at.monitor());
     }
 
     /**
@@ -66,7 +67,7 @@ public final class Tables {
      * @throws MisuseException if the rule book gives the table no marker
      */
     public Condition active(String table) {
-        return marker(vacancy.schema().table(table)).active();
+        return marker(at.schema().table(table)).active();
     }
 
     /**
@@ -76,8 +77,8 @@ public final class Tables {
      */
     public SqlText activeSql(String table, String alias) {
         Arguments.notBlank(alias, "alias");
-        Table meant = vacancy.schema().table(table);
-        return vacancy.store().written(meant, marker(meant).active(), alias, ZonedDateTime.now(vacancy.clock()));
+        Table meant = at.schema().table(table);
+        return at.store().written(meant, marker(meant).active(), alias, ZonedDateTime.now(at.settings().clock));
     }
 
     /**
@@ -88,35 +89,35 @@ public final class Tables {
      */
     public String activeView(String table, String view) {
         Arguments.notBlank(view, "view");
-        Table meant = vacancy.schema().table(table);
-        return String.valueOf(vacancy.store()
+        Table meant = at.schema().table(table);
+        return String.valueOf(at.store()
                 .written(new DdlSuggestion.ActiveRows(meant, view, marker(meant).active())));
     }
 
     private ResolvedMarker marker(Table table) {
-        ResolvedMarker marker = vacancy.rules().marker(table.name());
+        ResolvedMarker marker = at.rules().marker(table.name());
         if (marker == null) {
             throw new MisuseException(
                     "The rule book gives " + table + " no marker, so all of its rows are active.",
-                    vacancy.rules().marked().isEmpty()
+                    at.rules().marked().isEmpty()
                             ? null
-                            : "Tables with a marker are " + vacancy.rules().marked() + ".");
+                            : "Tables with a marker are " + at.rules().marked() + ".");
         }
         return marker;
     }
 
     /** What is worth mending in the database, with the statements that would; none of them is run. */
     public Advisor advisor() {
-        return new Advisor(vacancy.rules(), vacancy.store());
+        return new Advisor(at.rules(), at.store());
     }
 
     /** The conditions on the rows that the actor may see. */
     private Map<TableName, Condition> visible(Collection<TableName> tables) {
         Map<TableName, Condition> scopes = new HashMap<>();
         for (TableName name : tables) {
-            Table table = vacancy.schema().table(name);
-            vacancy.allowed(table, Act.LOOK);
-            Condition condition = vacancy.scope().on(table);
+            Table table = at.schema().table(name);
+            at.wantsPermission(table, Act.LOOK);
+            Condition condition = at.scope().on(table);
             if (condition != null) {
                 scopes.put(name, condition.readFor(table));
             }

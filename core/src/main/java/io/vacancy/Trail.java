@@ -1,12 +1,10 @@
 package io.vacancy;
 
-import io.vacancy.failure.NotSetUpException;
 import io.vacancy.internal.audit.ChainVerifier;
+import io.vacancy.internal.execute.Installation;
 import io.vacancy.spi.HashChain;
-import io.vacancy.spi.Store;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.Verification;
-import java.time.Clock;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -19,19 +17,17 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Trail {
 
-    private final Store store;
+    private final Installation at;
     private final HashChain chain;
-    private final Clock clock;
 
-    Trail(Store store, HashChain chain, Clock clock) {
-        this.store = store;
-        this.chain = chain;
-        this.clock = clock;
+    Trail(Installation at) {
+        this.at = at;
+        this.chain = new HashChain(at.settings().sealKey);
     }
 
     /** Whether there is a place for the trail, as {@link Archive#setUp()} makes it. */
     public boolean ready() {
-        return store.archive().ready();
+        return at.store().archive().ready();
     }
 
     /**
@@ -42,8 +38,8 @@ public final class Trail {
      * @throws io.vacancy.failure.BusyException if somebody else is sealing for too long
      */
     public ChainHead seal() {
-        wanted();
-        return store.trail().seal(chain, clock.instant());
+        at.wantsOwnTables();
+        return at.store().trail().seal(chain, at.settings().clock.instant());
     }
 
     /** Looks at the whole trail, from its begin, in time that grows with it and with a bounded heap. */
@@ -57,14 +53,8 @@ public final class Trail {
      * @param kept as {@link #seal()} gave it some time; null for none
      */
     public Verification verify(@Nullable ChainHead kept) {
-        wanted();
+        at.wantsOwnTables();
         ChainVerifier verifier = new ChainVerifier(chain);
-        return store.trail().chain((links, ends) -> verifier.verify(links, ends, kept));
-    }
-
-    private void wanted() {
-        if (!ready()) {
-            throw new NotSetUpException();
-        }
+        return at.store().trail().chain((links, ends) -> verifier.verify(links, ends, kept));
     }
 }

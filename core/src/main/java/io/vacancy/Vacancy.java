@@ -1,7 +1,6 @@
 package io.vacancy;
 
 import io.vacancy.access.Permission;
-import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SaveTarget;
@@ -10,24 +9,15 @@ import io.vacancy.failure.NotSetUpException;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.internal.argument.Arguments;
-import io.vacancy.internal.audit.Redactor;
-import io.vacancy.internal.audit.TrailEntryFactory;
-import io.vacancy.internal.compile.Attribution;
-import io.vacancy.internal.compile.Compiler;
-import io.vacancy.internal.compile.PlanFactory;
-import io.vacancy.internal.execute.Execution;
+import io.vacancy.internal.execute.Installation;
 import io.vacancy.internal.execute.OutcomePublisher;
 import io.vacancy.internal.execute.Receipts;
-import io.vacancy.internal.execute.RequestIdentity;
+import io.vacancy.internal.execute.RequestExecutor;
 import io.vacancy.internal.execute.Settings;
-import io.vacancy.internal.judge.Consent;
-import io.vacancy.internal.judge.PreviewFactory;
-import io.vacancy.internal.resolve.NothingLeftException;
-import io.vacancy.internal.resolve.RequestResolver;
-import io.vacancy.internal.resolve.ResolvedRequest;
+import io.vacancy.internal.execute.Workplace;
+import io.vacancy.internal.execute.Workplaces;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
-import io.vacancy.listener.Progress;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
@@ -40,13 +30,10 @@ import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
-import io.vacancy.schema.Table;
-import io.vacancy.spi.ExecutionMonitor;
 import io.vacancy.spi.HashChain;
 import io.vacancy.spi.Store;
+import io.vacancy.spi.TransactionParticipant;
 import io.vacancy.spi.plan.ArchiveSelection;
-import io.vacancy.spi.plan.ExecutionPlan;
-import io.vacancy.spi.plan.PlannedOperation;
 import io.vacancy.trail.HistoryQuery;
 import io.vacancy.trail.MacKey;
 import java.time.Clock;
@@ -55,7 +42,6 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -70,21 +56,13 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Vacancy {
 
-    private static final int LONGEST_ACTOR = 255;
+    private final Installation at;
+    private final RequestExecutor executor;
 
-    private final Settings settings;
-    private final Store store;
-    private final OutcomePublisher publisher;
-    private volatile @Nullable Compiled compiled;
-
-    private Vacancy(Settings settings, Store store, OutcomePublisher publisher, @Nullable Compiled compiled) {
-        this.settings = settings;
-        this.store = store;
-        this.publisher = publisher;
-        this.compiled = compiled;
+    private Vacancy(Installation at) {
+        this.at = at;
+        this.executor = new RequestExecutor(at);
     }
-
-    private record Compiled(Schema read, ResolvedRules rules, Compiler compiler) {}
 
     /** Begins to open one on a store. */
     public static Builder on(Store store) {
@@ -101,8 +79,9 @@ public final class Vacancy {
      * @throws MisuseException if the store cannot work on it
      */
     public Vacancy within(Object connection) {
-        Store within = store.within(Arguments.notNull(connection, "connection"));
-        return new Vacancy(settings, within, new OutcomePublisher.Callers(store), compiled());
+        Workplace place = at.workplaces().on(Arguments.notNull(connection, "connection"));
+        at.rules();
+        return new Vacancy(at.with(Workplaces.only(place)));
     }
 
     /**
@@ -111,12 +90,12 @@ public final class Vacancy {
      * @return what failed while it was told, a sentence each; none of it changes what was done
      */
     public List<String> committed() {
-        return publisher.settled(true);
+        return at.publisher().settled(true);
     }
 
     /** The caller's transaction was rolled back: what was done in it is not told. For what {@link #within} gave. */
     public void rolledBack() {
-        publisher.settled(false);
+        at.publisher().settled(false);
     }
 
     /**
@@ -125,7 +104,7 @@ public final class Vacancy {
      * @param cancellation by which it does
      */
     public Vacancy cancelledBy(Cancellation cancellation) {
-        Settings changed = new Settings(settings);
+        Settings changed = new Settings(at.settings());
         changed.cancellation = Arguments.notNull(cancellation, "cancellation");
         return with(changed);
     }
@@ -137,7 +116,7 @@ public final class Vacancy {
      * @param handler called on the thread that deletes
      */
     public Vacancy onEachRow(RowHandler handler) {
-        Settings changed = new Settings(settings);
+        Settings changed = new Settings(at.settings());
         changed.rowHandler = Arguments.notNull(handler, "handler");
         return with(changed);
     }
@@ -149,7 +128,7 @@ public final class Vacancy {
      * @param target called on the thread that deletes
      */
     public Vacancy saveTo(SaveTarget target) {
-        Settings changed = new Settings(settings);
+        Settings changed = new Settings(at.settings());
         changed.saveTarget = Arguments.notNull(target, "target");
         return with(changed);
     }
@@ -161,61 +140,38 @@ public final class Vacancy {
      * @param receipt an identifier of the caller's, or of an earlier part
      */
     public Vacancy continuing(ReceiptId receipt) {
-        Settings changed = new Settings(settings);
+        Settings changed = new Settings(at.settings());
         changed.continued = Arguments.notNull(receipt, "receipt");
         return with(changed);
     }
 
     private Vacancy with(Settings changed) {
-        return new Vacancy(changed, store, publisher, compiled);
+        return new Vacancy(at.with(changed));
     }
 
     /** Where receipts and removed rows are kept. */
     public Archive archive() {
-        return new Archive(store.archive(), this::rules, this::entries, settings.clock, publisher);
+        return new Archive(at);
     }
 
     /** What was done, and what was refused: who, when, why. */
     public History history() {
-        return new History(
-                () -> {
-                    if (!store.archive().ready()) {
-                        throw new NotSetUpException();
-                    }
-                    return store.trail();
-                },
-                rules(),
-                redactor(),
-                this::seesAllOf,
-                HistoryQuery.all());
-    }
-
-    boolean seesAllOf(Table table) {
-        return settings.permission.refusal(whoAsks(), table.name(), Act.LOOK) == null && scope().on(table) == null;
+        return new History(at, HistoryQuery.all());
     }
 
     /** Seals the audit history, and tells whether somebody changed it. */
     public Trail trail() {
-        return new Trail(store, new HashChain(settings.sealKey), settings.clock);
+        return new Trail(at);
     }
 
     /** Events for other systems. */
     public Outbox outbox() {
-        return new Outbox(store, settings.clock);
+        return new Outbox(at);
     }
 
     /** What can be told of tables as they are: active rows, counts, orphans, advice. */
     public Tables tables() {
-        return new Tables(this);
-    }
-
-    private Redactor redactor() {
-        return new Redactor(rules(), settings.personalKey);
-    }
-
-    private TrailEntryFactory entries() {
-        return new TrailEntryFactory(
-                rules(), redactor(), whoAsks(), settings.onBehalfOf.get(), settings.origin.get(), settings.keysInTrail);
+        return new Tables(at);
     }
 
     /**
@@ -236,30 +192,22 @@ public final class Vacancy {
 
     /** The tables and relations of the database, with the relations that the rule book declares. */
     public Schema schema() {
-        return compiled().rules().schema();
+        return at.schema();
     }
 
     /** The rules in force. */
     public ResolvedRules rules() {
-        return compiled().rules();
+        return at.rules();
     }
 
     /** Reads the database's tables anew, after they were altered, and fits the rule book to them. */
     public void refresh() {
-        store.refresh();
-        compiled();
+        at.refresh();
     }
 
     /** Everything that a request would do, with nothing changed. */
     public Preview preview(Request request) {
-        ResolvedRequest resolved = resolved(request);
-        PreviewFactory previews = previews(resolved);
-        String forbidden = previews.forbidden(Act.LOOK);
-        Preview preview = forbidden != null
-                ? previews.withheld(forbidden)
-                : previews.judge(store.analyze(plans().plan(resolved, true, true), monitor(request)));
-        settings.listener.previewed(preview);
-        return preview;
+        return executor.preview(Arguments.notNull(request, "request"));
     }
 
     /**
@@ -268,8 +216,7 @@ public final class Vacancy {
      * @throws MisuseException if the actor may not look at them
      */
     public Stream<Row> rows(Request request) {
-        ResolvedRequest resolved = resolved(request);
-        return rows(resolved, resolved.table());
+        return executor.rows(Arguments.notNull(request, "request"), selected -> selected);
     }
 
     /**
@@ -280,17 +227,8 @@ public final class Vacancy {
      * @throws MisuseException if the actor may not look at them
      */
     public Stream<Row> rows(Request request, String of) {
-        ResolvedRequest resolved = resolved(request);
-        return rows(resolved, schema().table(of));
-    }
-
-    private Stream<Row> rows(ResolvedRequest resolved, Table wanted) {
-        allowed(resolved.table(), Act.LOOK);
-        allowed(wanted, Act.LOOK);
-        ExecutionPlan plan = plans().plan(resolved, false, false);
-        return plan.program().tables().contains(wanted.name())
-                ? store.rows(plan, wanted.name(), monitor(resolved.request()))
-                : Stream.empty();
+        Arguments.notBlank(of, "of");
+        return executor.rows(Arguments.notNull(request, "request"), selected -> schema().table(of));
     }
 
     /**
@@ -298,9 +236,7 @@ public final class Vacancy {
      * it holds a connection.
      */
     public Stream<Row> missing(Request request) {
-        ResolvedRequest resolved = resolved(request);
-        allowed(resolved.table(), Act.LOOK);
-        return store.missing(plans().plan(resolved, false, false), monitor(request));
+        return executor.missing(Arguments.notNull(request, "request"));
     }
 
     /**
@@ -310,9 +246,7 @@ public final class Vacancy {
      * @throws MisuseException if the actor may not look at them
      */
     public Stream<SkippedRow> skipped(Request request) {
-        ResolvedRequest resolved = resolved(request);
-        allowed(resolved.table(), Act.LOOK);
-        return store.skipped(plans().plan(resolved, true, true), monitor(request));
+        return executor.skipped(Arguments.notNull(request, "request"));
     }
 
     /**
@@ -324,10 +258,9 @@ public final class Vacancy {
      * @throws MisuseException if the actor may not look at the table
      */
     public Stream<Row> images(Request purge, Collection<ReceiptId> receipts) {
-        ResolvedRequest resolved = resolved(purge);
-        ArchiveSelection which =
-                new ArchiveSelection(List.copyOf(Arguments.noneNull(receipts, "receipts")), null, null);
-        return rows(resolved.planned(new PlannedOperation.Purge(which)), resolved.table());
+        Arguments.noneNull(receipts, "receipts");
+        return executor.images(
+                Arguments.notNull(purge, "purge"), new ArchiveSelection(List.copyOf(receipts), null, null));
     }
 
     /**
@@ -351,17 +284,15 @@ public final class Vacancy {
      */
     public Optional<Receipt> receipt(ReceiptId id) {
         Arguments.notNull(id, "id");
-        if (!store.archive().ready()) {
-            throw new NotSetUpException();
-        }
-        return Receipts.joined(store.archive().receiptParts(id)).filter(this::mayBeSeen);
+        at.wantsOwnTables();
+        return Receipts.joined(at.store().archive().receiptParts(id)).filter(this::mayBeSeen);
     }
 
     private boolean mayBeSeen(Receipt receipt) {
-        return receipt.by().equals(whoAsks())
+        return receipt.by().equals(at.actor())
                 || receipt.effects().stream().allMatch(effect -> schema().tables().stream()
                         .filter(table -> table.name().equals(effect.table()))
-                        .allMatch(this::seesAllOf));
+                        .allMatch(at::seesAllOf));
     }
 
     /**
@@ -371,13 +302,7 @@ public final class Vacancy {
      * @throws MisuseException if the answer belongs to another preview
      */
     public Outcome execute(Preview preview, Answer answer) {
-        Arguments.notNull(preview, "preview");
-        if (!Arguments.notNull(answer, "answer").fingerprint().equals(preview.fingerprint())) {
-            throw new MisuseException(
-                    "The answer belongs to another preview than the one it is given with.",
-                    "Answer the question of the preview that is executed.");
-        }
-        return once(preview.request(), () -> executeShown(preview, Consent.answered(answer, preview)));
+        return executor.execute(Arguments.notNull(preview, "preview"), Arguments.notNull(answer, "answer"));
     }
 
     /**
@@ -387,25 +312,7 @@ public final class Vacancy {
      *     no confirmation is needed
      */
     public Outcome execute(Preview preview) {
-        wantsWaiver(Arguments.notNull(preview, "preview").request());
-        return once(preview.request(), () -> executeShown(preview, Consent.shown(preview)));
-    }
-
-    private Outcome executeShown(Preview preview, Consent consent) {
-        Outcome standing = Consent.standing(preview);
-        return ifStillThere(
-                preview.request(),
-                resolved -> standing == null ? execute(resolved, consent) : ended(resolved, consent, standing));
-    }
-
-    /** What was shown and is nothing any more has changed. */
-    private Outcome ifStillThere(Request request, Function<ResolvedRequest, Outcome> executing) {
-        try {
-            return executing.apply(resolver().resolve(request));
-        } catch (NothingLeftException gone) {
-            Outcome changed = new Outcome.Changed(List.of(String.valueOf(gone.getMessage())));
-            return publisher.publish(settings, request, changed, () -> null);
-        }
+        return executor.execute(Arguments.notNull(preview, "preview"));
     }
 
     /**
@@ -414,10 +321,7 @@ public final class Vacancy {
      * outcome is {@link Outcome.Changed}.
      */
     public Outcome execute(Request request, Answer answer) {
-        Arguments.notNull(answer, "answer");
-        Arguments.notNull(request, "request");
-        Consent consent = Consent.answered(answer, null);
-        return once(request, () -> ifStillThere(request, resolved -> execute(resolved, consent)));
+        return executor.execute(Arguments.notNull(request, "request"), Arguments.notNull(answer, "answer"));
     }
 
     /**
@@ -427,126 +331,7 @@ public final class Vacancy {
      *     no confirmation is needed
      */
     public Outcome execute(Request request) {
-        wantsWaiver(Arguments.notNull(request, "request"));
-        return once(request, () -> execute(resolved(request), Consent.OF_THE_REQUEST));
-    }
-
-    /** What the request's identity has been used for already is not done again. */
-    private Outcome once(Request request, Supplier<Outcome> executing) {
-        Outcome.Done before = new RequestIdentity(store.archive(), whoAsks()).repeated(request);
-        return before == null ? executing.get() : publisher.publish(settings, request, before, () -> null);
-    }
-
-    private static void wantsWaiver(Request request) {
-        boolean waives =
-                request.limits().expect() != null || request.acceptedUnasked() || request.withoutConfirmation() != null;
-        if (!waives) {
-            throw new MisuseException(
-                    "Confirmation is required, and nobody was asked about the request to " + request + ".",
-                    "Preview it and give the answer, or say expect(rows) or withoutConfirmation(why) on the request.");
-        }
-    }
-
-    private Outcome execute(ResolvedRequest resolved, Consent consent) {
-        Execution execution =
-                new Execution(settings, store, this::plans, previews(resolved), entries(), whoAsks(), consent);
-        return ended(resolved, consent, execution.outcome(() -> resolver().resolve(resolved.request())));
-    }
-
-    private Outcome ended(ResolvedRequest resolved, Consent consent, Outcome outcome) {
-        return publisher.publish(settings, resolved.request(), outcome, () -> entries()
-                .stopped(resolved, consent, outcome, settings.clock.instant()));
-    }
-
-    private PreviewFactory previews(ResolvedRequest resolved) {
-        boolean scoped = scope().on(resolved.table()) != null;
-        return new PreviewFactory(resolved, whoAsks(), scoped, rules(), settings.permission);
-    }
-
-    private ResolvedRequest resolved(Request request) {
-        try {
-            return resolver().resolve(Arguments.notNull(request, "request"));
-        } catch (NothingLeftException nothing) {
-            throw new MisuseException(String.valueOf(nothing.getMessage()), nothing.hint());
-        }
-    }
-
-    private RequestResolver resolver() {
-        return new RequestResolver(
-                compiled().rules(), store, monitor(), settings.clock, marked -> plans().alone(marked));
-    }
-
-    private PlanFactory plans() {
-        Compiled now = compiled();
-        Attribution who = new Attribution(whoAsks(), settings.continued);
-        return new PlanFactory(now.rules(), now.compiler(), scope(), settings.clock, who);
-    }
-
-    String whoAsks() {
-        Supplier<String> actor = settings.actor;
-        String who = actor == null ? null : actor.get();
-        if (who == null || who.isBlank()) {
-            throw new MisuseException("The actor is empty; somebody has to be named as the one who asks.");
-        }
-        if (who.length() > LONGEST_ACTOR) {
-            throw new MisuseException(
-                    "The actor has " + who.length() + " characters, and a receipt keeps " + LONGEST_ACTOR + ".",
-                    "Give a name or an identifier, and the rest as origin(…).");
-        }
-        return who;
-    }
-
-    Store store() {
-        return store;
-    }
-
-    Clock clock() {
-        return settings.clock;
-    }
-
-    Scope scope() {
-        return Arguments.notNull(settings.scope.get(), "scope");
-    }
-
-    void allowed(Table table, Act act) {
-        String refusal = settings.permission.refusal(whoAsks(), table.name(), act);
-        if (refusal != null) {
-            throw new MisuseException(refusal);
-        }
-    }
-
-    ExecutionMonitor monitor() {
-        return new ExecutionMonitor() {
-            @Override
-            public @Nullable Cancellation cancellation() {
-                return settings.cancellation;
-            }
-        };
-    }
-
-    private ExecutionMonitor monitor(Request request) {
-        return new ExecutionMonitor() {
-            @Override
-            public void progress(Progress progress) {
-                settings.listener.progress(request, progress);
-            }
-
-            @Override
-            public @Nullable Cancellation cancellation() {
-                return settings.cancellation;
-            }
-        };
-    }
-
-    private Compiled compiled() {
-        Compiled known = compiled;
-        Schema read = store.schema();
-        if (known == null || known.read() != read) {
-            ResolvedRules rules = ResolvedRules.fit(settings.rules, read);
-            known = new Compiled(read, rules, new Compiler(rules));
-            compiled = known;
-        }
-        return known;
+        return executor.execute(Arguments.notNull(request, "request"));
     }
 
     /** What an application says of itself before an instance is opened; for one thread. Begins with {@link #on}. */
@@ -661,6 +446,15 @@ public final class Vacancy {
             return this;
         }
 
+        /**
+         * Has Vacancy join the transactions that a framework begins: what is done while the calling thread is in one
+         * becomes part of it, as {@link Vacancy#within} does for a connection.
+         */
+        public Builder joining(TransactionParticipant participant) {
+            settings.participant = Arguments.notNull(participant, "participant");
+            return this;
+        }
+
         /** Hears of previews, outcomes, retries and progress. */
         public Builder listener(Listener listener) {
             Arguments.notNull(listener, "listener");
@@ -682,10 +476,11 @@ public final class Vacancy {
                         "Set actor(…), such as actor(session::userName), before open().");
             }
             Settings said = new Settings(settings);
-            HashChain chain = new HashChain(said.sealKey);
-            Vacancy vacancy =
-                    new Vacancy(said, store, new OutcomePublisher.Own(store, chain, said.clock, said.sealEvery), null);
-            vacancy.compiled();
+            OutcomePublisher publisher =
+                    new OutcomePublisher.Own(store, new HashChain(said.sealKey), said.clock, said.sealEvery);
+            Workplaces places = new Workplaces(new Workplace(store, publisher), said.participant);
+            Vacancy vacancy = new Vacancy(new Installation(said, places));
+            vacancy.at.rules();
             return vacancy;
         }
     }

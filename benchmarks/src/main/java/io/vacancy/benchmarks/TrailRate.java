@@ -8,11 +8,15 @@ import io.vacancy.engines.Engine;
 import io.vacancy.failure.BusyException;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Impact;
 import io.vacancy.request.Request;
 import io.vacancy.request.SelectionStep;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
+import io.vacancy.spi.AffectedKeys;
+import io.vacancy.spi.Decision;
+import io.vacancy.spi.Records;
 import io.vacancy.spi.Store;
 import java.lang.reflect.InvocationHandler;
 import java.lang.reflect.InvocationTargetException;
@@ -140,18 +144,24 @@ final class TrailRate {
         return proxy(Store.class, (self, method, arguments) -> {
             Object[] given = arguments;
             if (method.getName().equals("execute")) {
-                given = new Object[] {arguments[0], silent((Store.ExecutionCallback) arguments[1])};
+                given = new Object[] {arguments[0], silent((Decision) arguments[1]), arguments[2]};
             }
             return invoke(store, method, given);
         });
     }
 
-    private static Store.ExecutionCallback silent(Store.ExecutionCallback approval) {
-        return proxy(Store.ExecutionCallback.class, (self, method, arguments) -> switch (method.getName()) {
-            case "entry" -> null;
-            case "keysTold" -> 0;
-            default -> invoke(approval, method, arguments);
-        });
+    private static Decision silent(Decision decision) {
+        return new Decision() {
+            @Override
+            public boolean goAhead(Impact found) {
+                return decision.goAhead(found);
+            }
+
+            @Override
+            public Records records(Impact found, List<AffectedKeys> affected, int part) {
+                return new Records(decision.records(found, List.of(), part).receipt(), null, null);
+            }
+        };
     }
 
     private static Object invoke(Object on, Method method, Object[] arguments) throws Throwable {

@@ -1,7 +1,9 @@
 package io.vacancy.spi;
 
+import io.vacancy.archive.SaveTarget;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Progress;
+import io.vacancy.listener.RowHandler;
 import org.jspecify.annotations.Nullable;
 
 /** Looks on while a store works. */
@@ -12,6 +14,19 @@ public interface ExecutionMonitor {
 
     /** Told when a deadlock ended an attempt and another one begins. */
     default void retrying(int attempt, String why) {}
+
+    /**
+     * Takes each selected row as it stands under the locks, before it is removed; null where nobody wants them. They are
+     * removed only if the ending says so.
+     */
+    default @Nullable RowHandler rowHandler() {
+        return null;
+    }
+
+    /** Takes a copy of everything that is removed or changed, before it is; null where nobody wants one. */
+    default @Nullable SaveTarget saveTarget() {
+        return null;
+    }
 
     /** By which the work can be given up, or null where nobody will. */
     default @Nullable Cancellation cancellation() {

@@ -1,12 +1,8 @@
 package io.vacancy.spi;
 
-import io.vacancy.archive.SaveTarget;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.SqlText;
 import io.vacancy.failure.StoreException;
-import io.vacancy.listener.RowHandler;
-import io.vacancy.outcome.Outcome;
-import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Impact;
 import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkippedRow;
@@ -16,7 +12,6 @@ import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.ExecutionPlan;
-import io.vacancy.trail.TrailEntry;
 import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.Map;
@@ -43,16 +38,16 @@ public interface Store {
      *
      * @throws StoreException if the database fails
      */
-    Impact analyze(ExecutionPlan deletion, ExecutionMonitor watch);
+    Impact analyze(ExecutionPlan plan, ExecutionMonitor monitor);
 
     /**
-     * The rows of a table that would go, in no particular order, as one state of the database has them. The
+     * The rows of a table that would be removed, in no particular order, as one state of the database has them. The
      * caller closes the stream; until then it holds a connection.
      *
      * @param table one that the program takes rows from
      * @throws StoreException if the database fails
      */
-    Stream<Row> rows(ExecutionPlan deletion, TableName table, ExecutionMonitor watch);
+    Stream<Row> rows(ExecutionPlan plan, TableName table, ExecutionMonitor monitor);
 
     /**
      * The keys that were asked for and are not there, each once. The caller closes the stream; until then it
@@ -61,15 +56,15 @@ public interface Store {
      * @return rows that hold just the key
      * @throws StoreException if the database fails
      */
-    Stream<Row> missing(ExecutionPlan deletion, ExecutionMonitor watch);
+    Stream<Row> missing(ExecutionPlan plan, ExecutionMonitor monitor);
 
     /**
-     * The selected rows that are left out because their going is blocked, each once. The caller closes the
+     * The selected rows that are left out because they are blocked, each once. The caller closes the
      * stream; until then it holds a connection.
      *
      * @throws StoreException if the database fails
      */
-    Stream<SkippedRow> skipped(ExecutionPlan deletion, ExecutionMonitor watch);
+    Stream<SkippedRow> skipped(ExecutionPlan plan, ExecutionMonitor monitor);
 
     /**
      * How many child rows of each relation refer to a parent that is missing, and a few of them; none for
@@ -79,7 +74,7 @@ public interface Store {
      * @throws StoreException if the database fails
      */
     Map<Relation, RowSample> orphans(
-            List<Relation> relations, Map<TableName, Condition> scopes, ExecutionMonitor watch);
+            List<Relation> relations, Map<TableName, Condition> scopes, ExecutionMonitor monitor);
 
     /**
      * How many rows tables have.
@@ -87,7 +82,7 @@ public interface Store {
      * @param scopes the conditions on the rows that the caller may see
      * @throws StoreException if the database fails
      */
-    Map<TableName, Long> counts(List<TableName> tables, Map<TableName, Condition> scopes, ExecutionMonitor watch);
+    Map<TableName, Long> counts(List<TableName> tables, Map<TableName, Condition> scopes, ExecutionMonitor monitor);
 
     /**
      * What would define something in this database: one statement without a semicolon, which is not run; null where
@@ -111,17 +106,17 @@ public interface Store {
      * @param parent what holds for the parent rows
      * @throws StoreException if the database fails
      */
-    long children(Relation relation, @Nullable Condition child, Condition parent, ExecutionMonitor watch);
+    long children(Relation relation, @Nullable Condition child, Condition parent, ExecutionMonitor monitor);
 
     /**
-     * Carries a program out in one transaction: locks, runs it anew, asks for approval of what was found,
-     * and removes exactly that. Without approval, or on any trouble, everything is rolled back. Where nobody
-     * is shown anything, rows that nothing hangs on may be counted as they are removed; approval is then asked
-     * for a second time, with the full counts, before the commit.
+     * Executes a plan in one transaction: locks, runs it anew, has it decided on what was found, and does exactly that.
+     * If it is decided against, or on any trouble, everything is rolled back. Where nobody is shown anything, rows on
+     * which nothing depends may be counted as they are removed; it is then decided a second time, with the full
+     * counts, before the commit.
      *
      * @throws StoreException if the database fails
      */
-    Ending execute(ExecutionPlan deletion, ExecutionCallback approval);
+    Ending execute(ExecutionPlan plan, Decision decision, ExecutionMonitor monitor);
 
     /** Where receipts and images are kept. */
     ArchiveStore archive();
@@ -138,47 +133,6 @@ public interface Store {
      */
     Store within(Object connection);
 
-    /** Judges, inside the transaction, what was found under the locks. */
-    interface ExecutionCallback extends ExecutionMonitor {
-
-        /** The outcome that stands against carrying it out, or null to go ahead. */
-        @Nullable
-        Outcome objection(Impact found);
-
-        /**
-         * Takes each selected row as it stands under the locks, before it goes; null where nobody wants them.
-         * They are gone only if the ending says so.
-         */
-        default @Nullable RowHandler rowHandler() {
-            return null;
-        }
-
-        /** Takes a copy of everything that goes or is changed, before it does; null where nobody wants one. */
-        default @Nullable SaveTarget saveTarget() {
-            return null;
-        }
-
-        /**
-         * What the trail is told of it.
-         *
-         * @param touched the rows that it is done to, of each effect at most as many as {@link #keysTold()}
-         * @param part of the receipt, from 1
-         * @return null where it is to be told nothing
-         */
-        @Nullable
-        TrailEntry entry(Impact found, List<AffectedKeys> touched, int part);
-
-        /** How many keys of an effect the trail is told. */
-        int keysTold();
-
-        /** The source that an event for other systems names; null where none is wanted. */
-        @Nullable
-        String outbox();
-
-        /** The receipt of what was found and done, to be kept with it. */
-        Receipt receipt(Impact found);
-    }
-
     /** How carrying out ended. */
     sealed interface Ending {
 
@@ -193,8 +147,15 @@ public interface Store {
             }
         }
 
-        /** There was an objection, or somebody else held the rows; everything was rolled back. */
-        record Stopped(Outcome outcome) implements Ending {}
+        /** It was decided not to go ahead; everything was rolled back. */
+        record Stopped() implements Ending {}
+
+        /**
+         * Somebody else held the rows; everything was rolled back.
+         *
+         * @param table whose rows, where it is known
+         */
+        record Busy(@Nullable String table, String detail) implements Ending {}
 
         /** The tables are others than those the program was compiled for; nothing was done. */
         record Outdated() implements Ending {}

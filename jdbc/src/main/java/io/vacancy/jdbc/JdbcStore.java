@@ -40,6 +40,7 @@ import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.ArchiveStore;
 import io.vacancy.spi.DdlSuggestion;
+import io.vacancy.spi.Decision;
 import io.vacancy.spi.ExecutionMonitor;
 import io.vacancy.spi.Store;
 import io.vacancy.spi.TrailStore;
@@ -296,8 +297,8 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public Ending execute(ExecutionPlan plan, ExecutionCallback callback) {
-        return new PlanExecutor(dialect, catalog, transactions, keysInMemory, plan, callback).execute();
+    public Ending execute(ExecutionPlan plan, Decision decision, ExecutionMonitor monitor) {
+        return new PlanExecutor(dialect, catalog, transactions, keysInMemory, plan, decision, monitor).execute();
     }
 
     @Override
@@ -347,7 +348,7 @@ public final class JdbcStore implements Store {
                                 null,
                                 unknown.getCause());
                     } catch (LockConflictException busy) {
-                        if (!busy.deadlock() || !transaction.mayBeRepeated() || attempt == PlanExecutor.ATTEMPTS) {
+                        if (!transaction.mayBeRepeated(busy, attempt)) {
                             throw new BusyException(busy.table(), busy.detail(), busy);
                         }
                     }

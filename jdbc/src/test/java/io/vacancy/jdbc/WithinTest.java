@@ -6,12 +6,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.vacancy.Vacancy;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
+import io.vacancy.spi.CallerTransaction;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Proxy;
 import java.sql.Connection;
@@ -19,6 +21,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
 
@@ -184,6 +187,76 @@ class WithinTest {
         }
         assertThat(bench.count("boat")).isEqualTo(7);
         assertThat(called).doesNotContain("commit", "close", "setAutoCommit", "setTransactionIsolation", "unwrap");
+    }
+
+    /** A transaction as a framework would have it: on a thread, with callbacks. */
+    private static final class Unit implements CallerTransaction {
+
+        private final Connection connection;
+        private final List<Consumer<Boolean>> told = new ArrayList<>();
+
+        Unit(Connection connection) {
+            this.connection = connection;
+        }
+
+        @Override
+        public Object connection() {
+            return connection;
+        }
+
+        @Override
+        public void whenCompleted(Consumer<Boolean> committed) {
+            told.add(committed);
+        }
+
+        void end(boolean commit) throws SQLException {
+            if (commit) {
+                connection.commit();
+            } else {
+                connection.rollback();
+            }
+            told.forEach(each -> each.accept(commit));
+        }
+    }
+
+    @OnEveryEngine
+    void theTransactionOfAFrameworkIsJoinedAndLeft(Engine engine) throws SQLException {
+        Bench bench = Bench.harbour(engine);
+        ThreadLocal<CallerTransaction> current = new ThreadLocal<>();
+        List<String> heard = new ArrayList<>();
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(bench.database().source()))
+                .actor(() -> "Mira Holm")
+                .joining(current::get)
+                .listener(new Listener() {
+                    @Override
+                    public void ended(Request request, Outcome outcome) {
+                        heard.add(outcome.state().word());
+                    }
+                })
+                .open();
+        try (Connection connection = bench.database().connect()) {
+            connection.setAutoCommit(false);
+            Unit first = new Unit(connection);
+            current.set(first);
+            assertThat(vacancy.execute(Request.delete("boat").key(17).expect(1)))
+                    .isInstanceOf(Outcome.Done.class);
+            assertThat(vacancy.preview(Request.delete("boat").key(17)).state()).isEqualTo(Preview.State.NOTHING);
+            assertThat(heard).isEmpty();
+            first.end(false);
+            assertThat(heard).isEmpty();
+
+            Unit second = new Unit(connection);
+            current.set(second);
+            vacancy.execute(Request.delete("boat").key(17).expect(1)).receiptOrThrow();
+            second.end(true);
+            assertThat(heard).containsExactly("done");
+            assertThat(second.told).hasSize(1);
+            current.remove();
+        }
+
+        vacancy.execute(Request.delete("boat").key(15).expect(1)).receiptOrThrow();
+        assertThat(heard).containsExactly("done", "done");
+        assertThat(bench.count("boat")).isEqualTo(6);
     }
 
     private static void execute(Connection connection, String sql) throws SQLException {

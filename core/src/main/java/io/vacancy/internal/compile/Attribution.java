@@ -7,5 +7,6 @@ import org.jspecify.annotations.Nullable;
  * In whose name something is done.
  *
  * @param continued the receipt that it is a further part of, or null
+ * @param keysInTrail how many keys of an effect the trail is told
  */
-public record Attribution(String actor, @Nullable ReceiptId continued) {}
+public record Attribution(String actor, @Nullable ReceiptId continued, int keysInTrail) {}

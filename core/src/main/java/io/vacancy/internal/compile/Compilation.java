@@ -100,6 +100,7 @@ record Compilation(
                 resolved.request().reason(),
                 now.toInstant(),
                 resolved.request().archived(),
+                who.keysInTrail(),
                 without,
                 until);
     }

@@ -20,13 +20,16 @@ import io.vacancy.preview.Preview;
 import io.vacancy.question.Question;
 import io.vacancy.request.Request;
 import io.vacancy.spi.AffectedKeys;
+import io.vacancy.spi.Decision;
+import io.vacancy.spi.ExecutionMonitor;
+import io.vacancy.spi.Records;
 import io.vacancy.spi.Store;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.RequestKey;
-import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -46,21 +49,16 @@ public final class Execution {
     private final ReceiptId id;
     private final RequestIdentity identity;
     private final @Nullable RequestKey key;
+    private final Judge judge = new Judge();
+    private final ExecutionMonitor follower = new Follower();
 
-    public Execution(
-            Settings settings,
-            Store store,
-            Supplier<PlanFactory> plans,
-            PreviewFactory previews,
-            TrailEntryFactory entries,
-            String actor,
-            Consent consent) {
-        this.settings = settings;
-        this.store = store;
-        this.plans = plans;
+    Execution(Installation installation, PreviewFactory previews, Consent consent) {
+        this.settings = installation.settings();
+        this.store = installation.store();
+        this.plans = installation::plans;
         this.previews = previews;
-        this.entries = entries;
-        this.actor = actor;
+        this.entries = installation.entries();
+        this.actor = installation.actor();
         this.consent = consent;
         this.resolved = previews.resolved();
         this.request = resolved.request();
@@ -82,21 +80,27 @@ public final class Execution {
         if (refusal != null) {
             return new Outcome.Refused(previews.withheld(refusal), refusal);
         }
-        Store.ExecutionCallback callback = new Callback();
-        Store.Ending ending = store.execute(plan(resolved), callback);
+        Store.Ending ending = store.execute(plan(resolved), judge, follower);
         if (ending instanceof Store.Ending.Outdated) {
             // The schema has been altered since it was read: compile anew, once.
             try {
-                ending = store.execute(plan(anew.get()), callback);
+                ending = store.execute(plan(anew.get()), judge, follower);
             } catch (NothingLeftException gone) {
                 return new Outcome.Changed(List.of(String.valueOf(gone.getMessage())));
             }
         }
+        return outcome(ending);
+    }
+
+    private Outcome outcome(Store.Ending ending) {
         if (ending instanceof Store.Ending.Committed committed) {
             return new Outcome.Done(receipt(committed.found()), committed.warnings(), false);
         }
-        if (ending instanceof Store.Ending.Stopped stopped) {
-            return stopped.outcome();
+        if (ending instanceof Store.Ending.Stopped) {
+            return Objects.requireNonNull(judge.objection, "a store stops only where there is an objection");
+        }
+        if (ending instanceof Store.Ending.Busy busy) {
+            return new Outcome.Busy(busy.table(), busy.detail());
         }
         if (ending instanceof Store.Ending.InDoubt doubt) {
             return new Outcome.InDoubt(id, doubt.detail());
@@ -117,19 +121,34 @@ public final class Execution {
         return plans.get().plan(of, consent.compares(), request.withoutConfirmation() == null, id, at, key);
     }
 
-    /** What the store asks while it is at it. */
-    private final class Callback implements Store.ExecutionCallback {
+    /** Judges what the store has found. */
+    private final class Judge implements Decision {
 
         private @Nullable Question question;
+        private @Nullable Outcome objection;
 
         @Override
-        public @Nullable Outcome objection(Impact found) {
+        public boolean goAhead(Impact found) {
             Preview now = previews.judge(found);
             question = now.question();
-            Outcome objection = consent.objection(now);
-            String forbidden = objection == null ? previews.forbidden(found) : null;
-            return forbidden == null ? objection : new Outcome.Refused(previews.withheld(forbidden), forbidden);
+            Outcome standing = consent.objection(now);
+            String forbidden = standing == null ? previews.forbidden(found) : null;
+            objection = forbidden == null ? standing : new Outcome.Refused(previews.withheld(forbidden), forbidden);
+            return objection == null;
         }
+
+        @Override
+        public Records records(Impact found, List<AffectedKeys> affected, int part) {
+            Receipt whole = receipt(found);
+            return new Records(
+                    new RedactedRequest(entries.redactor(), resolved, found).receipt(whole),
+                    entries.done(resolved, consent, question, whole, found, affected, part),
+                    entries.rules().outbox());
+        }
+    }
+
+    /** Tells the application how it goes, and hands over what it wants. */
+    private final class Follower implements ExecutionMonitor {
 
         @Override
         public void retrying(int attempt, String why) {
@@ -154,26 +173,6 @@ public final class Execution {
         @Override
         public @Nullable RowHandler rowHandler() {
             return settings.rowHandler;
-        }
-
-        @Override
-        public Receipt receipt(Impact found) {
-            return new RedactedRequest(entries.redactor(), resolved, found).receipt(Execution.this.receipt(found));
-        }
-
-        @Override
-        public TrailEntry entry(Impact found, List<AffectedKeys> affected, int part) {
-            return entries.done(resolved, consent, question, Execution.this.receipt(found), found, affected, part);
-        }
-
-        @Override
-        public int keysTold() {
-            return entries.mostKeys();
-        }
-
-        @Override
-        public @Nullable String outbox() {
-            return entries.rules().outbox();
         }
     }
 

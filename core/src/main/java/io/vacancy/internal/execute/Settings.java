@@ -8,6 +8,7 @@ import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.rules.RuleBook;
+import io.vacancy.spi.TransactionParticipant;
 import io.vacancy.trail.MacKey;
 import java.time.Clock;
 import java.time.Duration;
@@ -29,6 +30,8 @@ public final class Settings {
     public Supplier<Scope> scope = Scope::everything;
     public Permission permission = (who, table, act) -> null;
     public Listener listener = new Listener() {};
+
+    public TransactionParticipant participant = () -> null;
 
     @Nullable
     public MacKey personalKey;
@@ -62,6 +65,7 @@ public final class Settings {
         scope = other.scope;
         permission = other.permission;
         listener = other.listener;
+        participant = other.participant;
         personalKey = other.personalKey;
         sealKey = other.sealKey;
         sealEvery = other.sealEvery;

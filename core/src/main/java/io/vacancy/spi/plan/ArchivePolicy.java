@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param at when it is done
  * @param images whether images are wanted at all
  * @param without tables of whose rows no image is kept
+ * @param keysInTrail how many keys of an effect the trail is told
  * @param until when the images of a table may go for good; without a limit where it says nothing
  */
 public record ArchivePolicy(
@@ -26,6 +27,7 @@ public record ArchivePolicy(
         @Nullable String because,
         Instant at,
         boolean images,
+        int keysInTrail,
         Set<TableName> without,
         Map<TableName, Instant> until) {
 
@@ -36,7 +38,7 @@ public record ArchivePolicy(
 
     /** The same without images. */
     public ArchivePolicy withoutImages() {
-        return new ArchivePolicy(receipt, continued, actor, because, at, false, without, until);
+        return new ArchivePolicy(receipt, continued, actor, because, at, false, keysInTrail, without, until);
     }
 
     /** Whether images of this table's rows are kept. */

@@ -5,6 +5,7 @@ import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SavedSource;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.json.internal.RowJson;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
@@ -38,6 +39,7 @@ public final class SavedFile implements SavedSource {
      * @throws MisuseException if there is no such file, or it is none of saved rows
      */
     public static SavedFile open(Path file) {
+        Arguments.notNull(file, "file");
         try (BufferedReader in = Files.newBufferedReader(file, StandardCharsets.UTF_8)) {
             String first = in.readLine();
             JsonNode header = node(file, 1, first, "");

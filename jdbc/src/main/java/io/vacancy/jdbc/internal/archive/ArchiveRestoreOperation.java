@@ -13,6 +13,7 @@ import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.traversal.ConditionCompiler;
 import io.vacancy.jdbc.internal.traversal.Keys;
 import io.vacancy.jdbc.internal.traversal.Rows;
+import io.vacancy.jdbc.internal.traversal.Samples;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.listener.Progress.Step;
@@ -47,9 +48,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Rows whose images are kept become rows again, parents first; then links are put back. */
 public final class ArchiveRestoreOperation implements StoreOperation {
-
-    private static final int FEW_RECORDS = 20;
-    private static final int SAMPLE = 3;
 
     private final Session session;
     private final Dialect dialect;
@@ -371,7 +369,8 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         long found = session.number(count, stage.context("looking for what blocks restoring"));
         boolean shown = found > 0 && !hindrance.hidden() && !stage.links();
         return new RowSample(
-                found, shown ? reading(stage).first(SAMPLE, hindrance.which(), reading(stage, "reading")) : List.of());
+                found,
+                shown ? reading(stage).first(Samples.ROWS, hindrance.which(), reading(stage, "reading")) : List.of());
     }
 
     private Rows reading(StagingTable stage) {
@@ -402,7 +401,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
                 Sql which = Sql.of("EXISTS (SELECT 1 FROM " + link.stage().name() + " s WHERE "
                         + link.stage().same("s", "t") + ")");
                 List<Row> sample = new Rows(session, link.stage().table())
-                        .first(SAMPLE, which, reading(link.stage(), "looking for"));
+                        .first(Samples.ROWS, which, reading(link.stage(), "looking for"));
                 effects.add(new Effect(
                         link.stage().table().name(),
                         Action.RELINK,
@@ -419,7 +418,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
             effects.add(0, new Effect(root.name(), Action.RESTORE, null, null, 0, List.of()));
         }
         List<Row> records = List.of();
-        if (!effects.isEmpty() && first != null && effects.get(0).rows() <= FEW_RECORDS) {
+        if (!effects.isEmpty() && first != null && effects.get(0).rows() <= Samples.RECORDS) {
             records = reading(first).all(Sql.of("t." + StagingTable.VIA + " = 0"), reading(first, "reading"));
         }
         return new Impact(
@@ -447,7 +446,10 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         counts.forEach((via, count) -> {
             List<Row> sample = deletion.shown()
                     ? reading(stage)
-                            .first(SAMPLE, Sql.of("t." + StagingTable.VIA + " = " + via), reading(stage, "reading"))
+                            .first(
+                                    Samples.ROWS,
+                                    Sql.of("t." + StagingTable.VIA + " = " + via),
+                                    reading(stage, "reading"))
                     : List.of();
             String relation = relations.get(via);
             effects.add(new Effect(table, Action.RESTORE, relation.isEmpty() ? null : relation, null, count, sample));

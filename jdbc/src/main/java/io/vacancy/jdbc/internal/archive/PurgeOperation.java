@@ -13,6 +13,7 @@ import io.vacancy.jdbc.internal.traversal.ConditionCompiler;
 import io.vacancy.jdbc.internal.traversal.HeldRows;
 import io.vacancy.jdbc.internal.traversal.Keys;
 import io.vacancy.jdbc.internal.traversal.Rows;
+import io.vacancy.jdbc.internal.traversal.Samples;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.listener.Progress.Step;
@@ -42,8 +43,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Images go for good: of whole lines, or of selected rows of one table. What is held stays. */
 public final class PurgeOperation implements StoreOperation {
-
-    private static final int SAMPLE = 3;
 
     private final Session session;
     private final Dialect dialect;
@@ -141,7 +140,7 @@ public final class PurgeOperation implements StoreOperation {
             long rows = session.number(
                     Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE ").add(which), context);
             if (rows > 0) {
-                List<Row> sample = new Rows(session, table, stage.name()).first(SAMPLE, which, context);
+                List<Row> sample = new Rows(session, table, stage.name()).first(Samples.ROWS, which, context);
                 stays(table.name(), rows, HeldRows.reason(hold), sample);
                 stage.leaveOut(which);
             }
@@ -185,7 +184,7 @@ public final class PurgeOperation implements StoreOperation {
             List<Row> sample = stage == null
                     ? List.of()
                     : new Rows(session, stage.table(), stage.name())
-                            .first(SAMPLE, Sql.of("1 = 1"), stage.context("reading images of"));
+                            .first(Samples.ROWS, Sql.of("1 = 1"), stage.context("reading images of"));
             effects.add(new Effect(table, Action.PURGE, null, null, count, sample));
         });
         long all = counts.values().stream().mapToLong(Long::longValue).sum();

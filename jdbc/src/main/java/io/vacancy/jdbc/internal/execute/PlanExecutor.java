@@ -19,13 +19,14 @@ import io.vacancy.jdbc.internal.trail.TrailWriter;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.listener.RowHandler;
-import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Impact;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.AffectedKeys;
-import io.vacancy.spi.Store;
+import io.vacancy.spi.Decision;
+import io.vacancy.spi.ExecutionMonitor;
+import io.vacancy.spi.Records;
 import io.vacancy.spi.Store.Ending;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.RelationStep;
@@ -39,14 +40,13 @@ import org.jspecify.annotations.Nullable;
 /** Carries out one plan: in one transaction, tried again after a deadlock, and told truly after the commit. */
 public final class PlanExecutor {
 
-    public static final int ATTEMPTS = 3;
-
     private final Dialect dialect;
     private final SchemaCache schema;
     private final Transactions transactions;
     private final int keysInMemory;
     private final ExecutionPlan plan;
-    private final Store.ExecutionCallback callback;
+    private final Decision decision;
+    private final ExecutionMonitor monitor;
 
     public PlanExecutor(
             Dialect dialect,
@@ -54,13 +54,15 @@ public final class PlanExecutor {
             Transactions transactions,
             int keysInMemory,
             ExecutionPlan plan,
-            Store.ExecutionCallback callback) {
+            Decision decision,
+            ExecutionMonitor monitor) {
         this.dialect = dialect;
         this.schema = schema;
         this.transactions = transactions;
         this.keysInMemory = keysInMemory;
         this.plan = plan;
-        this.callback = callback;
+        this.decision = decision;
+        this.monitor = monitor;
     }
 
     /** What one attempt came to, as far as it goes. */
@@ -76,18 +78,18 @@ public final class PlanExecutor {
             Transaction transaction;
             try {
                 transaction = transactions.begin(
-                        keysInMemory, callback, dialect.locking().isolationForRemoving());
+                        keysInMemory, monitor, dialect.locking().isolationForRemoving());
             } catch (LockConflictException busy) {
-                return new Ending.Stopped(new Outcome.Busy(busy.table(), busy.detail()));
+                return new Ending.Busy(busy.table(), busy.detail());
             }
             Ending ending;
             try (transaction) {
                 ending = execute(transaction, made);
             } catch (LockConflictException busy) {
-                if (!busy.deadlock() || !transaction.mayBeRepeated() || attempt == ATTEMPTS) {
-                    return new Ending.Stopped(new Outcome.Busy(busy.table(), busy.detail()));
+                if (!transaction.mayBeRepeated(busy, attempt)) {
+                    return new Ending.Busy(busy.table(), busy.detail());
                 }
-                callback.retrying(attempt + 1, busy.detail());
+                monitor.retrying(attempt + 1, busy.detail());
                 continue;
             } catch (StoreException failed) {
                 // Closing has rolled it back, or gone back to the savepoint; a lost connection is rolled back by the
@@ -98,7 +100,7 @@ public final class PlanExecutor {
             } catch (CommitUnknownException unknown) {
                 ending = settled(made, attempt, unknown);
                 if (ending == null) {
-                    callback.retrying(attempt + 1, "the connection was lost before anything was committed");
+                    monitor.retrying(attempt + 1, "the connection was lost before anything was committed");
                     continue;
                 }
             }
@@ -131,12 +133,12 @@ public final class PlanExecutor {
                 new Ending.InDoubt("Look for the receipt "
                         + plan.archivePolicy().receipt() + " before trying again: " + unknown.getMessage());
             case ROLLED_BACK -> {
-                if (attempt < ATTEMPTS) {
+                if (attempt < Transaction.ATTEMPTS) {
                     yield null;
                 }
                 throw new StoreException(
-                        "The connection was lost " + ATTEMPTS + " times while committing: " + unknown.getMessage()
-                                + " Nothing was changed.",
+                        "The connection was lost " + Transaction.ATTEMPTS + " times while committing: "
+                                + unknown.getMessage() + " Nothing was changed.",
                         "See what ends connections to this database, then try again.",
                         "committing",
                         plan.program().root().toString(),
@@ -168,34 +170,33 @@ public final class PlanExecutor {
         StoreOperation operation = operation(session, place, placed, writer);
         Impact looked = operation.impact();
         Impact found = looked.archived(operation.archives(placed));
-        Outcome objection = callback.objection(found);
-        if (objection != null) {
-            return new Ending.Stopped(whole(session, place, placed, objection));
+        if (!decision.goAhead(found)) {
+            return stopped(session, place, placed);
         }
         handOver(operation::rows);
-        int told = writer == null ? 0 : callback.keysTold();
+        int told = writer == null ? 0 : placed.archivePolicy().keysInTrail();
         List<AffectedKeys> affected = told == 0 ? List.of() : operation.affectedKeys(told);
-        SaveTarget target = callback.saveTarget();
+        SaveTarget target = monitor.saveTarget();
         if (target != null) {
             new RowExporter(session, placed.archivePolicy()).copy(operation.rowsToArchive(), target);
         }
         if (writer != null) {
-            writer.begin(callback.receipt(found));
+            writer.begin(decision.records(found, List.of(), writer.part()).receipt());
             writer.archive(operation.rowsToArchive());
         }
         operation.run(found);
         if (!placed.shown()) {
             found = operation.afterwards(found);
-            objection = callback.objection(found);
-            if (objection != null) {
-                return new Ending.Stopped(objection);
+            if (!decision.goAhead(found)) {
+                return new Ending.Stopped();
             }
         }
         if (writer != null) {
-            writer.end(callback.receipt(found));
-            TrailEntry entry = callback.entry(found, affected, writer.part());
+            Records records = decision.records(found, affected, writer.part());
+            writer.end(records.receipt());
+            TrailEntry entry = records.entry();
             if (entry != null) {
-                new TrailWriter(session, place.tables()).write(entry, callback.outbox());
+                new TrailWriter(session, place.tables()).write(entry, records.outbox());
             }
         }
         made.found = found;
@@ -211,7 +212,7 @@ public final class PlanExecutor {
     }
 
     private void handOver(Supplier<Stream<Row>> selected) {
-        RowHandler handler = callback.rowHandler();
+        RowHandler handler = monitor.rowHandler();
         if (handler != null) {
             handler.begin();
             try (Stream<Row> rows = selected.get()) {
@@ -234,13 +235,13 @@ public final class PlanExecutor {
         }
     }
 
-    /** What stands against it is shown whole, also where nobody would have been shown what was done. */
-    private Outcome whole(Session session, ArchiveTables place, ExecutionPlan placed, Outcome objection) {
-        if (placed.shown()) {
-            return objection;
+    /** What is against it is shown whole, also where nobody would have been shown what was done. */
+    private Ending stopped(Session session, ArchiveTables place, ExecutionPlan placed) {
+        if (!placed.shown()
+                && decision.goAhead(
+                        operation(session, place, placed.toBeShown(), null).impact())) {
+            return new Ending.ConcurrentChange("What was against it is gone since it was looked at.");
         }
-        Outcome shown = callback.objection(
-                operation(session, place, placed.toBeShown(), null).impact());
-        return shown == null ? objection : shown;
+        return new Ending.Stopped();
     }
 }

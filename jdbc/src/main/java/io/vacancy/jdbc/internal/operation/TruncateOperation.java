@@ -5,6 +5,7 @@ import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.traversal.Keys;
 import io.vacancy.jdbc.internal.traversal.Rows;
+import io.vacancy.jdbc.internal.traversal.Samples;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.listener.Progress.Step;
@@ -28,9 +29,6 @@ import java.util.stream.Stream;
  * is how many rows there are, whichever they may be.
  */
 public final class TruncateOperation implements StoreOperation {
-
-    private static final int FEW_RECORDS = 20;
-    private static final int SAMPLE = 3;
 
     private final Session session;
     private final Dialect dialect;
@@ -68,10 +66,10 @@ public final class TruncateOperation implements StoreOperation {
             return Impact.nothing(present, fingerprint(0));
         }
         StatementContext reading = StatementContext.of("reading", name);
-        List<Row> first = new Rows(session, table).first(FEW_RECORDS, Sql.of("1 = 1"), reading);
-        List<Row> sample = first.subList(0, Math.min(SAMPLE, first.size()));
+        List<Row> first = new Rows(session, table).first(Samples.RECORDS, Sql.of("1 = 1"), reading);
+        List<Row> sample = first.subList(0, Math.min(Samples.ROWS, first.size()));
         return new Impact(
-                rows <= FEW_RECORDS ? first : List.of(),
+                rows <= Samples.RECORDS ? first : List.of(),
                 List.of(new Effect(name, Action.DELETE, null, null, rows, sample)),
                 List.of(),
                 RowSample.NONE,

@@ -38,6 +38,14 @@ public abstract class Transaction implements AutoCloseable {
         return session;
     }
 
+    /** How often something is tried at all. */
+    public static final int ATTEMPTS = 3;
+
+    /** Whether an attempt that ended in a conflict may be answered by another one. */
+    public final boolean mayBeRepeated(LockConflictException conflict, int attempt) {
+        return conflict.deadlock() && mayBeRepeated() && attempt < ATTEMPTS;
+    }
+
     /** Whether a deadlock may be answered by another attempt; not where the caller's work would be lost too. */
     public abstract boolean mayBeRepeated();
 

@@ -36,9 +36,6 @@ import org.jspecify.annotations.Nullable;
 /** Tells what a walk found: counts, a few rows of each effect, blockers and the fingerprint. */
 public final class ImpactBuilder {
 
-    private static final int SAMPLE = 3;
-    private static final int MISSING_SHOWN = 20;
-
     private final RelationTraversal walk;
     private final Session session;
     private final Fingerprint fingerprint;
@@ -66,8 +63,8 @@ public final class ImpactBuilder {
                         records,
                         effects,
                         blockers(),
-                        skipped == null ? RowSample.NONE : skipped.portion(SAMPLE),
-                        skipped == null ? List.of() : skipped.reasons(SAMPLE),
+                        skipped == null ? RowSample.NONE : skipped.portion(Samples.ROWS),
+                        skipped == null ? List.of() : skipped.reasons(Samples.ROWS),
                         missing(selected),
                         totals,
                         present(),
@@ -238,7 +235,7 @@ public final class ImpactBuilder {
                 relation,
                 becomes,
                 count,
-                new Rows(session, rows.table()).first(SAMPLE, which, context));
+                new Rows(session, rows.table()).first(Samples.ROWS, which, context));
     }
 
     private List<Blocker> blockers() {
@@ -254,7 +251,7 @@ public final class ImpactBuilder {
             if (found > 0) {
                 List<Row> sample = obstacle.hidden()
                         ? List.of()
-                        : new Rows(session, child).first(SAMPLE, obstacle.which(), context);
+                        : new Rows(session, child).first(Samples.ROWS, obstacle.which(), context);
                 blockers.add(new Blocker(
                         child.name(),
                         obstacle.name(),
@@ -278,7 +275,7 @@ public final class ImpactBuilder {
         if (missing == 0) {
             return RowSample.NONE;
         }
-        try (Stream<Row> sample = asked.streamMissing(scope, MISSING_SHOWN)) {
+        try (Stream<Row> sample = asked.streamMissing(scope, Samples.RECORDS)) {
             return new RowSample(missing, sample.toList());
         }
     }

@@ -15,8 +15,6 @@ import org.jspecify.annotations.Nullable;
 /** Child rows whose parent is missing. */
 public final class Orphans {
 
-    private static final int SAMPLE = 3;
-
     private Orphans() {}
 
     /** Whether row t refers to a parent that is not there; one NULL in its columns refers to nothing. */
@@ -59,6 +57,8 @@ public final class Orphans {
         Sql count = Sql.of("SELECT COUNT(*) FROM " + session.dialect().syntax().table(child.name()) + " t WHERE ")
                 .add(which);
         long rows = session.number(count, context);
-        return rows == 0 ? RowSample.NONE : new RowSample(rows, new Rows(session, child).first(SAMPLE, which, context));
+        return rows == 0
+                ? RowSample.NONE
+                : new RowSample(rows, new Rows(session, child).first(Samples.ROWS, which, context));
     }
 }

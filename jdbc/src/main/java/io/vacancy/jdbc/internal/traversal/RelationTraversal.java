@@ -149,7 +149,7 @@ public final class RelationTraversal {
             Rows reading = new Rows(session, selected.table());
             records = whole != null
                     ? whole
-                    : selected.size() <= Selecting.FEW_RECORDS
+                    : selected.size() <= Samples.RECORDS
                             ? reading.all(selected.contains("t"), StatementContext.of("reading", program.root()))
                             : List.of();
         }

@@ -31,9 +31,8 @@ final class Selecting {
     static final int SELECTED = 0;
 
     /** Up to how many selected rows are handed out whole. */
-    static final int FEW_RECORDS = 20;
-
     private final Session session;
+
     private final ConditionCompiler terms;
     private final Target target;
     private final KeySet selected;
@@ -60,7 +59,7 @@ final class Selecting {
                     session, selected.table(), selected.identity(), keys.each().iterator());
         }
         if (target.filter() == null) {
-            select(candidates(asked), target.first() == null && asked != null && asked.size() <= FEW_RECORDS);
+            select(candidates(asked), target.first() == null && asked != null && asked.size() <= Samples.RECORDS);
         } else {
             decide(target.filter());
         }

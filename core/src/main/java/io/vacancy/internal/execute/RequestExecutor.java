@@ -1,0 +1,163 @@
+package io.vacancy.internal.execute;
+
+import io.vacancy.access.Permission.Act;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.judge.Consent;
+import io.vacancy.internal.judge.PreviewFactory;
+import io.vacancy.internal.resolve.NothingLeftException;
+import io.vacancy.internal.resolve.RequestResolver;
+import io.vacancy.internal.resolve.ResolvedRequest;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Preview;
+import io.vacancy.preview.SkippedRow;
+import io.vacancy.question.Answer;
+import io.vacancy.request.Request;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
+import io.vacancy.spi.plan.ArchiveSelection;
+import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.PlannedOperation;
+import java.util.List;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
+
+/** Takes requests from their words to their outcome. Serves all threads. */
+public record RequestExecutor(Installation at) {
+
+    /** Everything that a request would do, with nothing changed. */
+    public Preview preview(Request request) {
+        ResolvedRequest resolved = resolved(request);
+        PreviewFactory previews = previews(resolved);
+        String forbidden = previews.forbidden(Act.LOOK);
+        Preview preview = forbidden != null
+                ? previews.withheld(forbidden)
+                : previews.judge(at.store().analyze(at.plans().plan(resolved, true, true), at.monitor(request)));
+        at.settings().listener.previewed(preview);
+        return preview;
+    }
+
+    /** The rows of a table that a request would take. */
+    public Stream<Row> rows(Request request, Function<Table, Table> of) {
+        ResolvedRequest resolved = resolved(request);
+        return rows(resolved, of.apply(resolved.table()));
+    }
+
+    /** The archived rows that a purge would take, of some receipts. */
+    public Stream<Row> images(Request purge, ArchiveSelection which) {
+        ResolvedRequest resolved = resolved(purge);
+        return rows(resolved.planned(new PlannedOperation.Purge(which)), resolved.table());
+    }
+
+    private Stream<Row> rows(ResolvedRequest resolved, Table wanted) {
+        at.wantsPermission(resolved.table(), Act.LOOK);
+        at.wantsPermission(wanted, Act.LOOK);
+        ExecutionPlan plan = at.plans().plan(resolved, false, false);
+        return plan.program().tables().contains(wanted.name())
+                ? at.store().rows(plan, wanted.name(), at.monitor(resolved.request()))
+                : Stream.empty();
+    }
+
+    /** The keys that were asked for and are not there. */
+    public Stream<Row> missing(Request request) {
+        ResolvedRequest resolved = resolved(request);
+        at.wantsPermission(resolved.table(), Act.LOOK);
+        return at.store().missing(at.plans().plan(resolved, false, false), at.monitor(request));
+    }
+
+    /** The selected rows that are left out. */
+    public Stream<SkippedRow> skipped(Request request) {
+        ResolvedRequest resolved = resolved(request);
+        at.wantsPermission(resolved.table(), Act.LOOK);
+        return at.store().skipped(at.plans().plan(resolved, true, true), at.monitor(request));
+    }
+
+    /** Executes what was shown, by an answer to its question. */
+    public Outcome execute(Preview preview, Answer answer) {
+        if (!answer.fingerprint().equals(preview.fingerprint())) {
+            throw new MisuseException(
+                    "The answer belongs to another preview than the one it is given with.",
+                    "Answer the question of the preview that is executed.");
+        }
+        return once(preview.request(), () -> executeShown(preview, Consent.answered(answer, preview)));
+    }
+
+    /** Executes what was shown, as far as the request waives the question. */
+    public Outcome execute(Preview preview) {
+        wantsWaiver(preview.request());
+        return once(preview.request(), () -> executeShown(preview, Consent.shown(preview)));
+    }
+
+    /** Executes a request by an answer to an earlier preview of it. */
+    public Outcome execute(Request request, Answer answer) {
+        Consent consent = Consent.answered(answer, null);
+        return once(request, () -> ifStillThere(request, resolved -> execute(resolved, consent)));
+    }
+
+    /** Executes a request that nobody is asked about. */
+    public Outcome execute(Request request) {
+        wantsWaiver(request);
+        return once(request, () -> execute(resolved(request), Consent.OF_THE_REQUEST));
+    }
+
+    private Outcome executeShown(Preview preview, Consent consent) {
+        Outcome standing = Consent.standing(preview);
+        return ifStillThere(
+                preview.request(),
+                resolved -> standing == null ? execute(resolved, consent) : ended(resolved, consent, standing));
+    }
+
+    /** What was shown and is nothing any more has changed. */
+    private Outcome ifStillThere(Request request, Function<ResolvedRequest, Outcome> executing) {
+        try {
+            return executing.apply(resolver().resolve(request));
+        } catch (NothingLeftException gone) {
+            Outcome changed = new Outcome.Changed(List.of(String.valueOf(gone.getMessage())));
+            return at.publisher().publish(at.settings(), request, changed, () -> null);
+        }
+    }
+
+    /** What the request's identity has been used for already is not done again. */
+    private Outcome once(Request request, Supplier<Outcome> executing) {
+        Outcome.Done before = new RequestIdentity(at.store().archive(), at.actor()).repeated(request);
+        return before == null ? executing.get() : at.publisher().publish(at.settings(), request, before, () -> null);
+    }
+
+    private static void wantsWaiver(Request request) {
+        boolean waives =
+                request.limits().expect() != null || request.acceptedUnasked() || request.withoutConfirmation() != null;
+        if (!waives) {
+            throw new MisuseException(
+                    "Confirmation is required, and nobody was asked about the request to " + request + ".",
+                    "Preview it and give the answer, or say expect(rows) or withoutConfirmation(why) on the request.");
+        }
+    }
+
+    private Outcome execute(ResolvedRequest resolved, Consent consent) {
+        Execution execution = new Execution(at, previews(resolved), consent);
+        return ended(resolved, consent, execution.outcome(() -> resolver().resolve(resolved.request())));
+    }
+
+    private Outcome ended(ResolvedRequest resolved, Consent consent, Outcome outcome) {
+        return at.publisher().publish(at.settings(), resolved.request(), outcome, () -> at.entries()
+                .stopped(resolved, consent, outcome, at.settings().clock.instant()));
+    }
+
+    private PreviewFactory previews(ResolvedRequest resolved) {
+        boolean scoped = at.scope().on(resolved.table()) != null;
+        return new PreviewFactory(resolved, at.actor(), scoped, at.rules(), at.settings().permission);
+    }
+
+    private ResolvedRequest resolved(Request request) {
+        try {
+            return resolver().resolve(request);
+        } catch (NothingLeftException nothing) {
+            throw new MisuseException(String.valueOf(nothing.getMessage()), nothing.hint());
+        }
+    }
+
+    private RequestResolver resolver() {
+        return new RequestResolver(at.rules(), at.store(), at.monitor(), at.settings().clock, marked -> at.plans()
+                .alone(marked));
+    }
+}
