@@ -7,6 +7,7 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.StoreException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.internal.argument.Arguments;
+import io.vacancy.jdbc.internal.archive.ArchiveTables;
 import io.vacancy.jdbc.internal.archive.JdbcArchive;
 import io.vacancy.jdbc.internal.engine.Dialects;
 import io.vacancy.jdbc.internal.execute.OperationFactory;
@@ -155,7 +156,7 @@ public final class JdbcStore implements Store {
             try (transaction) {
                 // Undone on closing, key tables and all.
                 Session session = transaction.session();
-                ExecutionPlan placed = catalog.place().placed(plan, session);
+                ExecutionPlan placed = ArchiveTables.of(catalog).placed(plan, session);
                 StoreOperation operation = operation(session, placed);
                 return operation.impact().archived(operation.archives(placed));
             }
@@ -163,7 +164,7 @@ public final class JdbcStore implements Store {
     }
 
     private StoreOperation operation(Session session, ExecutionPlan plan) {
-        return new OperationFactory(session, catalog.place(), plan, false, null).operation();
+        return new OperationFactory(session, ArchiveTables.of(catalog), plan, false, null).operation();
     }
 
     @Override
@@ -308,7 +309,7 @@ public final class JdbcStore implements Store {
 
     @Override
     public TrailStore trail() {
-        return new JdbcTrail(catalog.place().tables(), new Working());
+        return new JdbcTrail(catalog.ownTables().tables(), new Working());
     }
 
     private final class Working implements OwnTableTransactions {
@@ -336,7 +337,7 @@ public final class JdbcStore implements Store {
                         dialect.locking().isolationForOwnTables())) {
                     try {
                         T written = write.apply(transaction.session());
-                        transaction.finish(catalog.place().tables().table("trail"));
+                        transaction.finish(catalog.ownTables().tables().table("trail"));
                         return written;
                     } catch (CommitUnknownException unknown) {
                         throw new StoreException(

@@ -29,7 +29,7 @@ public final class JdbcArchive implements ArchiveStore {
 
     @Override
     public boolean ready() {
-        return catalog.place().ready();
+        return ArchiveTables.of(catalog).ready();
     }
 
     @Override
@@ -44,18 +44,18 @@ public final class JdbcArchive implements ArchiveStore {
 
     @Override
     public List<String> script() {
-        return catalog.place().script();
+        return catalog.ownTables().script();
     }
 
     @Override
     public Stream<ArchivedRows> archived(ArchiveQuery query) {
-        ArchiveTables place = catalog.place();
+        ArchiveTables place = ArchiveTables.of(catalog);
         return transactions.streaming(session -> place.archived(session, catalog.schema(), query));
     }
 
     @Override
     public List<String> documents(ReceiptId id) {
-        return transactions.looking(session -> catalog.place().documents(session, id));
+        return transactions.looking(session -> ArchiveTables.of(catalog).documents(session, id));
     }
 
     @Override
@@ -67,22 +67,22 @@ public final class JdbcArchive implements ArchiveStore {
     @Override
     public @Nullable UsedKey used(String requestId) {
         Optional<UsedKey> used = transactions.looking(
-                session -> Optional.ofNullable(catalog.place().used(session, requestId)));
+                session -> Optional.ofNullable(ArchiveTables.of(catalog).used(session, requestId)));
         return used.orElse(null);
     }
 
     @Override
     public List<Hold> holds() {
-        return transactions.looking(session -> catalog.place().holds(session));
+        return transactions.looking(session -> ArchiveTables.of(catalog).holds(session));
     }
 
     @Override
     public Hold place(Hold hold, Instant now, TrailEntry entry) {
-        return transactions.writing(session -> catalog.place().place(session, hold, now, entry));
+        return transactions.writing(session -> ArchiveTables.of(catalog).place(session, hold, now, entry));
     }
 
     @Override
     public boolean release(long number, String by, Instant now, TrailEntry entry) {
-        return transactions.writing(session -> catalog.place().release(session, number, by, now, entry));
+        return transactions.writing(session -> ArchiveTables.of(catalog).release(session, number, by, now, entry));
     }
 }

@@ -63,7 +63,7 @@ record CommitProbe(Dialect dialect, SchemaCache schema, Transactions transaction
                 0, new ExecutionMonitor() {}, dialect.locking().isolationForOwnTables())) {
             transaction.limitWaiting(PATIENCE);
             ArchiveWriter writer =
-                    new ArchiveWriter(transaction.session(), schema.place().tables(), plan.archivePolicy());
+                    new ArchiveWriter(transaction.session(), schema.ownTables().tables(), plan.archivePolicy());
             return writer.provesCommitted(plan.program().root(), part) ? Result.COMMITTED : Result.ROLLED_BACK;
         }
     }

@@ -160,7 +160,7 @@ public final class PlanExecutor {
             return new Ending.Outdated();
         }
         refuseStaleSnapshot(transaction);
-        ArchiveTables place = schema.place();
+        ArchiveTables place = ArchiveTables.of(schema);
         ExecutionPlan placed = place.placed(plan, session);
         ArchiveWriter writer =
                 place.ready() ? new ArchiveWriter(session, place.tables(), placed.archivePolicy()) : null;

@@ -2,12 +2,12 @@ package io.vacancy.jdbc.internal.schema;
 
 import io.vacancy.failure.BusyException;
 import io.vacancy.jdbc.OwnTables;
-import io.vacancy.jdbc.internal.archive.ArchiveTables;
 import io.vacancy.jdbc.internal.session.LockConflictException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.SqlExceptionTranslator;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.tables.OwnTableRegistry;
+import io.vacancy.jdbc.internal.tables.OwnTableState;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.Schema;
@@ -38,7 +38,7 @@ public final class SchemaCache {
     /** What was run beside a transaction. */
     private final Set<String> beside = ConcurrentHashMap.newKeySet();
 
-    private record Reading(Schema schema, ArchiveTables place, String digest) {}
+    private record Reading(Schema schema, OwnTableState own, String digest) {}
 
     public SchemaCache(DataSource source, Dialect dialect, OwnTables own) {
         this.source = source;
@@ -51,9 +51,9 @@ public final class SchemaCache {
         return known().schema();
     }
 
-    /** The place for receipts and images. */
-    public ArchiveTables place() {
-        return known().place();
+    /** Which of Vacancy's own tables there are. */
+    public OwnTableState ownTables() {
+        return known().own();
     }
 
     private Reading known() {
@@ -127,7 +127,7 @@ public final class SchemaCache {
                     .filter(table -> !OwnTableRegistry.has(own, table.name()) && !keys(table))
                     .toList();
             Schema schema = theirs.size() == all.tables().size() ? all : new Schema(theirs, all.relations());
-            return new Reading(schema, new ArchiveTables(own, dialect, versions, registered), digest);
+            return new Reading(schema, new OwnTableState(own, dialect, versions, registered), digest);
         } catch (SQLException failed) {
             RuntimeException fault = SqlExceptionTranslator.of(failed, READING, dialect);
             throw fault instanceof LockConflictException busy

@@ -1,0 +1,39 @@
+package io.vacancy.rulebook;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
+import com.tngtech.archunit.junit.AnalyzeClasses;
+import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.lang.ArchRule;
+
+@AnalyzeClasses(packages = "io.vacancy.rulebook", importOptions = DoNotIncludeTests.class)
+class RuleBookArchitectureTest {
+
+    @ArchTest
+    static final ArchRule usesWhatItIsNamedAfterAndNoMore = noClasses()
+            .should()
+            .dependOnClassesThat()
+            .resideOutsideOfPackages(
+                    "java..", "io.vacancy..", "org.jspecify..", "net.sf.jsqlparser..", "org.snakeyaml.engine..");
+
+    @ArchTest
+    static final ArchRule packagesDependOneWayOnly = slices().matching("io.vacancy.rulebook.(**)")
+            .should()
+            .beFreeOfCycles()
+            .allowEmptyShould(true);
+
+    @ArchTest
+    static final ArchRule usesNoneOfTheInsideOfTheCoreButItsChecks = noClasses()
+            .should()
+            .dependOnClassesThat()
+            .resideInAnyPackage(
+                    "io.vacancy.internal.audit..",
+                    "io.vacancy.internal.compile..",
+                    "io.vacancy.internal.execute..",
+                    "io.vacancy.internal.graph..",
+                    "io.vacancy.internal.judge..",
+                    "io.vacancy.internal.message..",
+                    "io.vacancy.internal.resolve..");
+}

@@ -1,0 +1,5 @@
+/** How the store in memory works. */
+@NullMarked
+package io.vacancy.test.internal;
+
+import org.jspecify.annotations.NullMarked;
