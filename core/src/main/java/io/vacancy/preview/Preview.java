@@ -69,7 +69,7 @@ public final class Preview {
         return data.title();
     }
 
-    /** By what the rows were selected, such as "where left_on < …"; may be empty. */
+    /** By what the rows were selected, such as {@code where left_on < …}; may be empty. */
     public String selected() {
         return data.selected();
     }
