@@ -147,7 +147,7 @@ public final class History {
     private boolean seen(TrailEntry entry) {
         return Stream.concat(
                         Stream.ofNullable(entry.table()),
-                        entry.affected().stream().map(trace -> trace.table()))
+                        entry.affected().stream().map(affectedRows -> affectedRows.table()))
                 .distinct()
                 .flatMap(name -> at.schema().tables().stream()
                         .filter(table -> table.toString().equals(name)))

@@ -54,7 +54,7 @@ class BadInputTest {
                 bad(2, "It requires the table's name, fee,", "delete fee --every-row --yes"),
                 bad(2, "is for lists of rows", "preview boat --key 17 --format csv"),
                 bad(2, "is one document", "preview boat --key 17 --rows --format json"),
-                bad(8, "at most 3 may go", "delete fee --every-row --at-most 3 --yes"),
+                bad(8, "at most 3 may be deleted", "delete fee --every-row --at-most 3 --yes"),
                 bad(8, "match means exactly one", "delete boat --match harbour_id=7 --yes"),
                 bad(2, "there is no terminal", "delete boat --key 17"),
                 bad(2, "Give --yes, --answer TEXT, or --expect N", "delete boat --key 17"),

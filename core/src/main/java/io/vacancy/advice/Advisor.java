@@ -108,7 +108,7 @@ public final class Advisor {
                         relation.child(),
                         relation.name(),
                         CountText.rows(active) + " of " + relation.child() + (active == 1 ? " is" : " are")
-                                + " active and hang" + (active == 1 ? "s" : "") + ", by " + relation
+                                + " active and depend" + (active == 1 ? "s" : "") + ", by " + relation
                                 + ", on soft-deleted rows of " + table + ".",
                         null));
             }
@@ -142,7 +142,7 @@ public final class Advisor {
                         child.name(),
                         relation.name(),
                         "No index leads to the rows of " + child + " by " + String.join(", ", relation.childColumns())
-                                + ": the whole table is read whenever a row of " + relation.parent() + " goes.",
+                                + ": the whole table is read whenever a row of " + relation.parent() + " is deleted.",
                         store.written(new DdlSuggestion.Index(child.name(), relation.childColumns()))));
             }
         }

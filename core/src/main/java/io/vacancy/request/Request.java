@@ -287,7 +287,7 @@ public final class Request {
                 || parts.operation instanceof Operation.Truncate
                 || parts.operation instanceof Operation.UnlinkOrphans;
         if (!erases) {
-            throw unfit("includingMarked", "which rows are marked is what it goes by");
+            throw unfit("includingMarked", "it selects by the mark itself");
         }
         return with(changed -> changed.includesMarked = true);
     }

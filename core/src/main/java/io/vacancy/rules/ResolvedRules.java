@@ -92,7 +92,7 @@ public final class ResolvedRules {
         if (!errors.isEmpty()) {
             throw new RuleBookException(
                     "The rule book cannot be used: " + String.join("\n", errors),
-                    "Mend it; `vacancy check` lists everything that is wrong with it.");
+                    "Correct it; a check of the rule book lists everything that is wrong with it.");
         }
         return rules;
     }
@@ -291,7 +291,7 @@ public final class ResolvedRules {
      *
      * @param selectedFrom the table that rows were selected from
      * @param everyRow whether all of its rows go
-     * @param goes how many rows would go in all
+     * @param goes how many rows would be deleted in total
      */
     public Strength strength(TableName selectedFrom, boolean everyRow, long goes) {
         List<QuestionEntry> applying = questions.stream()

@@ -77,7 +77,7 @@ public record Rule(RuleAction action, @Nullable Condition when) {
             case "cascade" -> cascade();
             case "set-null" -> rest.isBlank() ? setNull() : setNull(rest.split("\\s*,\\s*"));
             case "reassign" -> rest.isBlank() ? reassign() : reassignTo(rest);
-            case "block" -> block(rest.isBlank() ? "this request wants it to" : rest);
+            case "block" -> block(rest.isBlank() ? "this request says so" : rest);
             case "leave" -> leave();
             case "erase" -> erase();
             default ->

@@ -47,7 +47,7 @@ public record RuleBook(
      * applies, every row of a table wants the table's name, and anything else a yes or a no.
      *
      * @param table only for rows selected from this table, or null for any
-     * @param above only if more rows than this would go in all, or null for any number
+     * @param above only if more rows than this would be deleted in total, or null for any number
      * @param everyRow only if it takes every row of the table
      * @param place where it stands, or null if it was written in Java
      */
@@ -141,7 +141,7 @@ public record RuleBook(
             return this;
         }
 
-        /** Says how strong the question is if more than so many rows would go in all. */
+        /** Says how strong the question is if more than so many rows would be deleted in total. */
         public Builder question(long above, Strength strength) {
             questions.add(new QuestionEntry(null, above, false, strength, null));
             return this;

@@ -145,7 +145,7 @@ final class RuleResolver {
     private void table(TableEntry entry) {
         Table table = schema.table(entry.table());
         if (tables.put(table.name(), entry) != null) {
-            throw new MisuseException("Table " + table + " stands in the rule book twice.");
+            throw new MisuseException("Table " + table + " appears twice in the rule book.");
         }
         Marker marker = entry.marker();
         if (marker != null) {
@@ -161,9 +161,9 @@ final class RuleResolver {
             ResolvedMarker fitted = markers.get(table.name());
             if (fitted == null || fitted.markedBefore(ZonedDateTime.now()) == null) {
                 throw new MisuseException(
-                        "Nothing tells since when rows of " + table
-                                + " are marked as deleted, so they cannot go after a" + " time.",
-                        "Give the table a marker with a date, or leave soft-deleted out of kept.");
+                        "It is not known since when rows of " + table
+                                + " were marked as deleted, so they cannot be purged after a time.",
+                        "Give the table a marker with a date, or leave soft-deleted out of retention.");
             }
         }
         for (List<String> unique : entry.uniqueWhileActive()) {
@@ -269,7 +269,7 @@ final class RuleResolver {
                 .readFor(table);
         deletion.narrowing().order().forEach(order -> table.column(order.column()));
         if (deletions.put(deletion.name(), deletion) != null) {
-            throw new MisuseException("Deletion @" + deletion.name() + " stands in the rule book twice.");
+            throw new MisuseException("Deletion @" + deletion.name() + " appears twice in the rule book.");
         }
     }
 
@@ -317,7 +317,7 @@ final class RuleResolver {
 
     private static void once(boolean twice, Relation relation, String when) {
         if (twice) {
-            throw new MisuseException("Relation " + relation + " stands in the rule book twice" + when + ".");
+            throw new MisuseException("Relation " + relation + " appears twice in the rule book" + when + ".");
         }
     }
 

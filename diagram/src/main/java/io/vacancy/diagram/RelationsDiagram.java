@@ -78,7 +78,7 @@ public final class RelationsDiagram {
         return new Diagram(
                 title,
                 List.of("An arrow leads from a parent to its children, and says what becomes of them when the parent"
-                        + " goes."),
+                        + " is deleted."),
                 boxes,
                 arrows);
     }

@@ -57,7 +57,7 @@ class ExamplesTest {
     void choosingLooksLimitsAndNarrows() {
         assertThat(output(() -> ManyWithALimit.main(new String[0])))
                 .contains("505 left on 2024-09-30")
-                .contains("The selection has 3 rows of mooring, and at most 2 may go in one deletion.")
+                .contains("The selection has 3 rows of mooring, and at most 2 may be deleted at once.")
                 .endsWith("2 gone\n");
         assertThat(output(() -> ListedAndDecided.main(new String[0])))
                 .isEqualTo("not there: 9999\nlisted:    2\ndecided:   1\n");

@@ -95,8 +95,8 @@ public final class JdbcStore implements Store {
             return new JdbcStore(
                     dialect,
                     catalog,
-                    (keys, watch, isolation) ->
-                            OwnTransaction.begin(source, dialect, keys, watch, catalog::beside, isolation),
+                    (keys, monitor, isolation) ->
+                            OwnTransaction.begin(source, dialect, keys, monitor, catalog::beside, isolation),
                     KEYS_IN_MEMORY);
         } catch (SQLException failed) {
             throw new StoreException(
@@ -136,7 +136,7 @@ public final class JdbcStore implements Store {
         return new JdbcStore(
                 dialect,
                 catalog,
-                (keys, watch, isolation) -> CallerTransaction.join(callers, dialect, keys, watch, catalog::beside),
+                (keys, monitor, isolation) -> CallerTransaction.join(callers, dialect, keys, monitor, catalog::beside),
                 keysInMemory);
     }
 
@@ -174,41 +174,41 @@ public final class JdbcStore implements Store {
             if (!followsRelations) {
                 return operation(session, plan).rows();
             }
-            RelationTraversal walk = new RelationTraversal(session, plan.toBeShown(), false);
+            RelationTraversal traversal = new RelationTraversal(session, plan.toBeShown(), false);
             if (table.equals(plan.program().root())) {
-                walk.select();
+                traversal.select();
             } else {
-                walk.run();
+                traversal.run();
             }
-            return walk.rows(table);
+            return traversal.rows(table);
         });
     }
 
     @Override
-    public Stream<Row> missing(ExecutionPlan deletion, ExecutionMonitor watch) {
-        return streaming(deletion, watch, session -> {
-            RelationTraversal walk = new RelationTraversal(session, deletion, false);
-            walk.select();
-            return walk.missing();
+    public Stream<Row> missing(ExecutionPlan deletion, ExecutionMonitor monitor) {
+        return streaming(deletion, monitor, session -> {
+            RelationTraversal traversal = new RelationTraversal(session, deletion, false);
+            traversal.select();
+            return traversal.missing();
         });
     }
 
     @Override
-    public Stream<SkippedRow> skipped(ExecutionPlan deletion, ExecutionMonitor watch) {
-        return streaming(deletion, watch, session -> {
-            RelationTraversal walk = new RelationTraversal(session, deletion, false);
-            walk.run();
-            return walk.skippedRows();
+    public Stream<SkippedRow> skipped(ExecutionPlan deletion, ExecutionMonitor monitor) {
+        return streaming(deletion, monitor, session -> {
+            RelationTraversal traversal = new RelationTraversal(session, deletion, false);
+            traversal.run();
+            return traversal.skippedRows();
         });
     }
 
     @Override
     public Map<Relation, RowSample> orphans(
-            List<Relation> relations, Map<TableName, Condition> scopes, ExecutionMonitor watch) {
+            List<Relation> relations, Map<TableName, Condition> scopes, ExecutionMonitor monitor) {
         Arguments.noneNull(relations, "relations");
         Arguments.notNull(scopes, "scopes");
-        Arguments.notNull(watch, "watch");
-        return looking(null, watch, transaction -> {
+        Arguments.notNull(monitor, "watch");
+        return looking(null, monitor, transaction -> {
             try (transaction) {
                 Map<Relation, RowSample> orphans = new LinkedHashMap<>();
                 for (Relation relation : relations) {
@@ -225,11 +225,11 @@ public final class JdbcStore implements Store {
 
     @Override
     public Map<TableName, Long> counts(
-            List<TableName> tables, Map<TableName, Condition> scopes, ExecutionMonitor watch) {
+            List<TableName> tables, Map<TableName, Condition> scopes, ExecutionMonitor monitor) {
         Arguments.noneNull(tables, "tables");
         Arguments.notNull(scopes, "scopes");
-        Arguments.notNull(watch, "watch");
-        return looking(null, watch, transaction -> {
+        Arguments.notNull(monitor, "watch");
+        return looking(null, monitor, transaction -> {
             try (transaction) {
                 Map<TableName, Long> counts = new LinkedHashMap<>();
                 for (TableName table : tables) {
@@ -256,10 +256,10 @@ public final class JdbcStore implements Store {
     }
 
     @Override
-    public long children(Relation relation, @Nullable Condition child, Condition parent, ExecutionMonitor watch) {
+    public long children(Relation relation, @Nullable Condition child, Condition parent, ExecutionMonitor monitor) {
         Arguments.notNull(relation, "relation");
-        Arguments.notNull(watch, "watch");
-        return looking(null, watch, transaction -> {
+        Arguments.notNull(monitor, "watch");
+        return looking(null, monitor, transaction -> {
             try (transaction) {
                 return Orphans.children(relation, schema(), transaction.session(), child, parent);
             }
@@ -271,10 +271,10 @@ public final class JdbcStore implements Store {
         return new Definitions(dialect).written(definition);
     }
 
-    private <T> T looking(@Nullable ExecutionPlan deletion, ExecutionMonitor watch, Function<Transaction, T> look) {
+    private <T> T looking(@Nullable ExecutionPlan deletion, ExecutionMonitor monitor, Function<Transaction, T> look) {
         try {
             Transaction transaction =
-                    transactions.begin(keysInMemory, watch, dialect.locking().isolationForLooking());
+                    transactions.begin(keysInMemory, monitor, dialect.locking().isolationForLooking());
             transaction.limitWaiting(deletion == null ? null : deletion.lockTimeout());
             return look.apply(transaction);
         } catch (LockConflictException busy) {
@@ -284,8 +284,8 @@ public final class JdbcStore implements Store {
 
     /** The transaction lives as long as the stream. */
     private <T> Stream<T> streaming(
-            @Nullable ExecutionPlan deletion, ExecutionMonitor watch, Function<Session, Stream<T>> query) {
-        return looking(deletion, watch, transaction -> {
+            @Nullable ExecutionPlan deletion, ExecutionMonitor monitor, Function<Session, Stream<T>> query) {
+        return looking(deletion, monitor, transaction -> {
             try {
                 Stream<T> stream = query.apply(transaction.session()).onClose(transaction::close);
                 transaction.streaming();

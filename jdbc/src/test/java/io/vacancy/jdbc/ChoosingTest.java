@@ -204,7 +204,7 @@ class ChoosingTest {
         assertThat(refusal(vacancy, FEES.limit(2).atMost(1))).contains("at most 1");
         assertThat(vacancy.preview(FEES.limit(2).atMost(10)).state()).isEqualTo(State.READY);
         assertThat(refusal(vacancy, Request.delete("mooring").key(503).atMostInAll(1)))
-                .contains("would go in all");
+                .contains("would be deleted in total");
         assertThat(refusal(vacancy, Request.delete("power_reading").everyRow())).contains("50 per cent");
         assertThat(refusal(vacancy, Request.delete("fee").keys(701, 702).expect(1)))
                 .contains("1 row of fee was expected");

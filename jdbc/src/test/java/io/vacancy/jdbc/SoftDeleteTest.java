@@ -371,7 +371,7 @@ class SoftDeleteTest {
                 vacancy.tables().advisor().all().stream().collect(Collectors.groupingBy(Advice::kind));
 
         assertThat(advice.get(Advice.Kind.ACTIVE_CHILDREN)).singleElement().satisfies(each -> assertThat(each.message())
-                .isEqualTo("1 row of mooring is active and hangs, by mooring.boat_id, on soft-deleted rows of"
+                .isEqualTo("1 row of mooring is active and depends, by mooring.boat_id, on soft-deleted rows of"
                         + " boat."));
         assertThat(advice.get(Advice.Kind.NULL_FLAG)).singleElement().satisfies(each -> assertThat(each.message())
                 .startsWith("3 rows of note have NULL in active."));

@@ -144,7 +144,7 @@ class TrailTest {
         assertThat(erased.because()).isEqualTo("sold");
         assertThat(erased.receipt()).isEqualTo(gone.id());
         assertThat(erased.affected())
-                .extracting(AffectedRows::table, AffectedRows::rows, trace -> trace.keys().stream()
+                .extracting(AffectedRows::table, AffectedRows::rows, affectedRows -> affectedRows.keys().stream()
                         .sorted()
                         .toList())
                 .containsExactlyInAnyOrder(
@@ -270,7 +270,7 @@ class TrailTest {
         vacancy.execute(Request.delete("boat").key(1).expect(1)).receiptOrThrow();
 
         AffectedRows notes = told(vacancy.history()).get(0).affected().stream()
-                .filter(trace -> trace.table().equals("note"))
+                .filter(affectedRows -> affectedRows.table().equals("note"))
                 .findFirst()
                 .orElseThrow();
         assertThat(notes.rows()).isEqualTo(3);

@@ -126,7 +126,7 @@ final class JsonCondition {
                 List<Condition> parts = new ArrayList<>();
                 args.forEach(arg -> parts.add(read(arg, depth + 1)));
                 if (parts.size() < 2) {
-                    throw refused("\"" + op + "\" wants two conditions or more");
+                    throw refused("\"" + op + "\" requires two conditions or more");
                 }
                 yield op.equals("and") ? new All(parts) : new Any(parts);
             }
@@ -183,7 +183,7 @@ final class JsonCondition {
 
     private static JsonNode arg(JsonNode args, int wanted, int index) {
         if (!args.isArray() || args.size() != wanted) {
-            throw refused("an operator has " + args.size() + " arguments and wants " + wanted);
+            throw refused("an operator has " + args.size() + " arguments and requires " + wanted);
         }
         return args.get(index);
     }

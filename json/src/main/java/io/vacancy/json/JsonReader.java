@@ -132,9 +132,9 @@ public final class JsonReader {
                         rows(table, need(node, "records")),
                         effects(need(node, "effects")),
                         blockers(need(node, "blockers")),
-                        portion(table, need(node, "skipped")),
+                        sample(table, need(node, "skipped")),
                         skipReasons(table, need(node, "skipped-by")),
-                        portion(table, need(node, "missing")),
+                        sample(table, need(node, "missing")),
                         totals(need(node, "totals")),
                         present(need(node, "present")),
                         texts(need(node, "warnings")),
@@ -171,7 +171,7 @@ public final class JsonReader {
                 reason.isNull() ? null : reason.asText(),
                 optional(node, "deletion"),
                 JsonRequest.rules(need(node, "rules")),
-                portion(table, either(node, "skipped", "spared")),
+                sample(table, either(node, "skipped", "spared")),
                 rows(table, need(node, "records")),
                 effects(need(node, "effects")),
                 totals(need(node, "totals")),
@@ -247,7 +247,7 @@ public final class JsonReader {
         return skipReasons;
     }
 
-    private RowSample portion(TableName table, JsonNode node) {
+    private RowSample sample(TableName table, JsonNode node) {
         return new RowSample(need(node, "rows").asLong(), rows(table, need(node, "sample")));
     }
 

@@ -63,7 +63,7 @@ final class JsonRequest {
 
     private static final Map<String, String> ONLY_CODE = Map.of(
             "without-confirmation", "that no confirmation is needed is for code to say",
-            "accept-unasked", "that nobody is asked is for code to say",
+            "accept-unasked", "only code may say that no confirmation is needed",
             "deletion", "a named deletion is made from the rule book, by its name and the values of its parameters",
             "decided-in-code", "its rows were chosen by code, which no document carries",
             "saved-copy", "its rows come from a saved copy, which no document carries");
@@ -232,7 +232,7 @@ final class JsonRequest {
                         "The document has \"" + key + "\": " + why + ".", "Make the request anew in code.");
             }
             if (!known.contains(key)) {
-                throw new MisuseException("The document has \"" + key + "\", which is no part of a " + what + ".");
+                throw new MisuseException("The document has \"" + key + "\", which does not belong in a " + what + ".");
             }
         }
     }

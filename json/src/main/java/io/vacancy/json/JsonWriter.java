@@ -293,9 +293,9 @@ public final class JsonWriter {
         document.set("records", JsonValue.of(preview.records()));
         document.set("effects", effects(preview.effects()));
         document.set("blockers", blockers(preview.blockers()));
-        document.set("skipped", portion(preview.skipped()));
+        document.set("skipped", sample(preview.skipped()));
         document.set("skipped-by", skipReasons(preview.skippedBy()));
-        document.set("missing", portion(preview.missing()));
+        document.set("missing", sample(preview.missing()));
         document.set("totals", totals(preview.totals()));
         document.set("present", present(preview.impact().present()));
         document.put("archived", preview.impact().archived());
@@ -350,7 +350,7 @@ public final class JsonWriter {
         document.put("deletion", receipt.deletion());
         ObjectNode rules = document.putObject("rules");
         receipt.rules().forEach(rules::put);
-        document.set("skipped", portion(receipt.skipped()));
+        document.set("skipped", sample(receipt.skipped()));
         document.put("archived", receipt.archived());
         document.set("active-counts", activeCounts(receipt.activeCounts()));
         document.set("effects", effects(receipt.effects()));
@@ -412,10 +412,10 @@ public final class JsonWriter {
         return nodes;
     }
 
-    private static ObjectNode portion(RowSample portion) {
+    private static ObjectNode sample(RowSample sample) {
         ObjectNode node = NODES.objectNode();
-        node.put("rows", portion.rows());
-        node.set("sample", JsonValue.of(portion.sample()));
+        node.put("rows", sample.rows());
+        node.set("sample", JsonValue.of(sample.sample()));
         return node;
     }
 

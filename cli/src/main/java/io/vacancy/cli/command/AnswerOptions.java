@@ -73,7 +73,7 @@ final class AnswerOptions {
                             : "It requires " + wanted(question) + " so --yes and --expect are not enough. Give"
                                     + " --answer \"" + question.awaited() + "\".");
         }
-        screen.tell(screen.ink().strong(question.title()));
+        screen.tell(screen.style().strong(question.title()));
         question.consequences().forEach(sentence -> screen.tell("  " + sentence));
         return question.answer(screen.ask("Type " + wanted(question) + " to go ahead, anything else to leave it: "));
     }

@@ -92,7 +92,7 @@ final class ArchiveCommand implements Callable<Integer> {
         if (json) {
             screen.print(new JsonWriter().archived(kept));
         } else {
-            new ArchiveScreen(screen.ink()).lines(kept).forEach(screen::print);
+            new ArchiveScreen(screen.style()).lines(kept).forEach(screen::print);
         }
         return kept.isEmpty() ? ExitCode.NOTHING : ExitCode.DONE;
     }

@@ -59,14 +59,14 @@ final class ArchiveHoldCommand implements Callable<Integer> {
             if (json) {
                 screen.print(new JsonWriter().holds(archive.holds()));
             } else {
-                new ArchiveScreen(screen.ink()).holds(archive.holds()).forEach(screen::print);
+                new ArchiveScreen(screen.style()).holds(archive.holds()).forEach(screen::print);
             }
             return ExitCode.DONE;
         }
         Hold placed = SelectionOptions.isReceipt(what)
                 ? archive.holdReceipt(ReceiptId.of(what), because)
                 : key == null ? archive.holdTable(what, because) : archive.holdRow(what, key, because);
-        screen.print(screen.ink().settled("Done.") + " Hold " + placed.number() + " is on " + placed.on() + ".");
+        screen.print(screen.style().settled("Done.") + " Hold " + placed.number() + " is on " + placed.on() + ".");
         return ExitCode.DONE;
     }
 }

@@ -30,7 +30,7 @@ final class ArchiveReleaseCommand implements Callable<Integer> {
     public Integer call() {
         Vacancy vacancy = database.open(who, screen);
         vacancy.archive().release(number);
-        screen.print(screen.ink().settled("Done.") + " Hold " + number + " is released.");
+        screen.print(screen.style().settled("Done.") + " Hold " + number + " is released.");
         return ExitCode.DONE;
     }
 }

@@ -48,11 +48,11 @@ final class CheckCommand implements Callable<Integer> {
     }
 
     private void show(ResolvedRules rules, List<Advice> advice) {
-        AnsiStyle ink = screen.ink();
+        AnsiStyle style = screen.style();
         for (Problem problem : rules.problems()) {
-            screen.print((problem.error() ? ink.problem("! wrong  ") : ink.aside("  note   ")) + problem);
+            screen.print((problem.error() ? style.problem("! wrong  ") : style.aside("  note   ")) + problem);
         }
-        advice.forEach(each -> screen.print(ink.aside("  note   ")
+        advice.forEach(each -> screen.print(style.aside("  note   ")
                 + each.message()
                 + (each.statement() == null ? "" : "\n           " + each.statement() + ";")));
         long errors = rules.problems().stream().filter(Problem::error).count();

@@ -33,7 +33,7 @@ record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers) {
      */
     Outcome outcome(Vacancy vacancy, Preview preview, BiFunction<Preview, @Nullable Answer, Outcome> executing) {
         if (!json && preview.state() != State.NOTHING) {
-            new PreviewScreen(vacancy, screen.ink()).lines(preview).forEach(screen::print);
+            new PreviewScreen(vacancy, screen.style()).lines(preview).forEach(screen::print);
             screen.print("");
         }
         if (answers.meanAnother(preview)) {
@@ -48,12 +48,12 @@ record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers) {
         if (json) {
             screen.print(new JsonWriter().write(outcome));
         } else {
-            new OutcomeScreen(vacancy, screen.ink()).lines(outcome).forEach(screen::print);
+            new OutcomeScreen(vacancy, screen.style()).lines(outcome).forEach(screen::print);
         }
         if (outcome instanceof Outcome.Done done) {
             done.warnings().forEach(screen::tell);
         } else if (outcome instanceof Outcome.InDoubt doubt) {
-            screen.tell("vacancy history --receipt " + doubt.receipt() + " tells whether it was done.");
+            screen.tell("vacancy history --receipt " + doubt.receipt() + " says whether it was done.");
         }
         return ExitCode.of(outcome);
     }

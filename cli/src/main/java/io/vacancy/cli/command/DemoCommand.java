@@ -59,7 +59,7 @@ final class DemoCommand implements Callable<Integer> {
         screen.print("Boats lie at moorings; moorings have fees and power readings. Boats are inspected, keep a");
         screen.print("logbook, and yards work on them. Everything below is a command that you can repeat.");
 
-        title("1. What depends on a boat? Before anything is deleted, the schema tells.");
+        title("1. What depends on a boat? Shown before anything is deleted.");
         step("relations", "boat", "--db", db);
 
         title("2. What exactly would go with boat 17? A preview counts it and changes nothing.");
@@ -123,7 +123,7 @@ final class DemoCommand implements Callable<Integer> {
         step("preview", "mooring", "--where", "left_on < DATE '2026-01-01'", "--rows", "--db", db);
         step("delete", "mooring", "--where", "left_on < DATE '2026-01-01'", "--at-most", "1", "--yes", "--db", db);
 
-        title("11. Who did all that? The audit history tells, what was refused as well; and what happened to boat 17.");
+        title("11. Who did all that? The audit history, with what was refused as well; and what happened to boat 17.");
         step("history", "boat", "--key", "17", "--rules", rules, "--db", db);
         screen.print("");
         screen.print("Who and when are the same as in the application's own columns, which the rule book names:");
@@ -145,11 +145,11 @@ final class DemoCommand implements Callable<Integer> {
         title("Yours to try");
         screen.print("  vacancy relations --db " + db);
         screen.print("  vacancy delete skipper --key 2 --db " + db + "     who still has boats");
-        screen.print("  vacancy delete fee --every-row --db " + db + "     whose question wants more than a yes");
+        screen.print("  vacancy delete fee --every-row --db " + db + "     whose question requires more than a yes");
         screen.print("  vacancy check --rules " + rules + " --db " + db + "     what is worth mending");
         screen.print("  vacancy setup views --rules " + rules + " --db " + db);
         screen.print("  vacancy archive hold boat --key 14 --because \"case 7\" --db " + db
-                + "     which nobody can erase then");
+                + "     which cannot be erased then");
         screen.print("  vacancy purge --due --rules " + rules + " --db " + db);
         screen.print("  vacancy history --rules " + rules + " --db " + db + "     everything, newest first");
         screen.print("  vacancy delete pier --key 3 --db " + db + " --format json --yes");
@@ -200,7 +200,7 @@ final class DemoCommand implements Callable<Integer> {
 
     private void title(String title) {
         screen.print("");
-        screen.print(screen.ink().heading(title));
+        screen.print(screen.style().heading(title));
     }
 
     private int step(String... words) {
@@ -208,7 +208,7 @@ final class DemoCommand implements Callable<Integer> {
         for (String word : words) {
             line.append(' ').append(word.matches("[\\w./=-]+") ? word : "\"" + word + "\"");
         }
-        screen.print(screen.ink().command(line.toString()));
+        screen.print(screen.style().command(line.toString()));
         return commands.execute(words);
     }
 }

@@ -129,7 +129,7 @@ final class HistoryCommand implements Callable<Integer> {
         String of = table;
         String row = key;
         String title = of == null ? "What was done" : "What happened to " + (row == null ? of : of + " " + row);
-        new HistoryScreen(screen.ink())
+        new HistoryScreen(screen.style())
                 .lines(
                         title,
                         page,

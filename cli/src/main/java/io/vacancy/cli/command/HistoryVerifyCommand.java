@@ -47,7 +47,7 @@ final class HistoryVerifyCommand implements Callable<Integer> {
         if (json) {
             screen.print(new JsonWriter().verification(found));
         } else {
-            new HistoryScreen(screen.ink()).verification(found, kept).forEach(screen::print);
+            new HistoryScreen(screen.style()).verification(found, kept).forEach(screen::print);
         }
         return found.verified() ? ExitCode.DONE : ExitCode.FOUND_WRONG;
     }

@@ -74,7 +74,7 @@ final class OrphansCommand implements Callable<Integer> {
         if (json) {
             screen.print(new JsonWriter().orphans(orphans));
         } else {
-            new OrphansScreen(vacancy, screen.ink()).lines(orphans).forEach(screen::print);
+            new OrphansScreen(vacancy, screen.style()).lines(orphans).forEach(screen::print);
         }
         return orphans.isEmpty() ? ExitCode.DONE : ExitCode.FOUND_WRONG;
     }

@@ -93,7 +93,7 @@ final class PreviewCommand implements Callable<Integer> {
         if (json) {
             screen.print(new JsonWriter().write(preview));
         } else {
-            new PreviewScreen(vacancy, screen.ink()).lines(preview).forEach(screen::print);
+            new PreviewScreen(vacancy, screen.style()).lines(preview).forEach(screen::print);
         }
         return ExitCode.of(preview);
     }

@@ -52,7 +52,7 @@ final class RelationsCommand implements Callable<Integer> {
                     .relations(vacancy.rules(), only, vacancy.tables().advisor().indexes()));
             return ExitCode.DONE;
         }
-        RelationsScreen relations = new RelationsScreen(vacancy, screen.ink());
+        RelationsScreen relations = new RelationsScreen(vacancy, screen.style());
         (only == null ? relations.all() : relations.of(only)).forEach(screen::print);
         return ExitCode.DONE;
     }

@@ -20,7 +20,7 @@ record RowList(Screen screen, OutputOptions.Format format) {
     /** Writes every row. Returns how many. */
     long write(Stream<Row> rows, List<String> columns) {
         if (format == OutputOptions.Format.text) {
-            return new RowsScreen(screen.ink()).write(rows, screen::print);
+            return new RowsScreen(screen.style()).write(rows, screen::print);
         }
         Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
         RowWriter writer =

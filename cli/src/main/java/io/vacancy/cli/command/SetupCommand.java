@@ -33,7 +33,7 @@ final class SetupCommand implements Callable<Integer> {
         screen.print(
                 run.isEmpty()
                         ? UP_TO_DATE
-                        : screen.ink().settled("Done.") + " " + tables + " tables of Vacancy's own were made. What is"
+                        : screen.style().settled("Done.") + " " + tables + " tables of Vacancy's own were made. What is"
                                 + " erased from now on is archived there, and can be restored.");
         return ExitCode.DONE;
     }

@@ -113,7 +113,7 @@ public final class VacancyCommand implements Runnable {
             return ExitCode.FAILED;
         }
         String message = "Vacancy itself failed: " + failed.getClass().getSimpleName() + ": " + failed.getMessage();
-        tell(screen, "internal", message, "This is a mistake in the tool. The history tells what was done.", words);
+        tell(screen, "internal", message, "This is a mistake in the tool. See the history for what was done.", words);
         return ExitCode.FAILED;
     }
 

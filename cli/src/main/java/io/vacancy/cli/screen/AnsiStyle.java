@@ -11,12 +11,12 @@ public final class AnsiStyle {
 
     /** For the title of a part. */
     public String heading(String text) {
-        return ink("1;4", text);
+        return style("1;4", text);
     }
 
     /** For a command that the reader may type. */
     public String command(String text) {
-        return ink("36", text);
+        return style("36", text);
     }
 
     /** For what is wrong. */
@@ -30,29 +30,29 @@ public final class AnsiStyle {
     }
 
     public String strong(String text) {
-        return ink("1", text);
+        return style("1", text);
     }
 
     String quiet(String text) {
-        return ink("2", text);
+        return style("2", text);
     }
 
     /** For rows that go. */
     String leaving(String text) {
-        return ink("33", text);
+        return style("33", text);
     }
 
     /** For what stands in the way. */
     String standing(String text) {
-        return ink("1;35", text);
+        return style("1;35", text);
     }
 
     /** For what was done. */
     public String settled(String text) {
-        return ink("36", text);
+        return style("36", text);
     }
 
-    private String ink(String code, String text) {
+    private String style(String code, String text) {
         return on ? "\033[" + code + "m" + text + "\033[0m" : text;
     }
 }

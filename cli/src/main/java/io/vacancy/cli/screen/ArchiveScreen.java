@@ -17,10 +17,10 @@ public final class ArchiveScreen {
     private static final DateTimeFormatter MINUTES = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm");
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("uuuu-MM-dd");
 
-    private final AnsiStyle ink;
+    private final AnsiStyle style;
 
-    public ArchiveScreen(AnsiStyle ink) {
-        this.ink = ink;
+    public ArchiveScreen(AnsiStyle style) {
+        this.style = style;
     }
 
     public List<String> lines(List<ArchivedRows> kept) {
@@ -36,24 +36,24 @@ public final class ArchiveScreen {
                 flush(table, lines);
                 table = new TextTable(false, true, false, false);
                 receipt = line.receipt();
-                lines.add(lines.isEmpty() ? ink.strong("What can be restored") : "");
+                lines.add(lines.isEmpty() ? style.strong("What can be restored") : "");
                 if (lines.size() == 1) {
                     lines.add("");
                 }
-                lines.add("  " + ink.command(line.receipt().value()));
-                lines.add("  " + ink.quiet(at(line.at(), MINUTES) + " by ") + line.by()
-                        + (line.because() == null ? "" : ink.quiet(", because: ") + line.because()));
+                lines.add("  " + style.command(line.receipt().value()));
+                lines.add("  " + style.quiet(at(line.at(), MINUTES) + " by ") + line.by()
+                        + (line.because() == null ? "" : style.quiet(", because: ") + line.because()));
             }
             table.line()
-                    .cell(line.table().toString(), ink::leaving)
+                    .cell(line.table().toString(), style::leaving)
                     .cell(CountText.grouped(line.left())
                             + (line.left() == line.rows() ? "" : " of " + CountText.grouped(line.rows())))
                     .cell(
                             line.links()
                                     ? "old links of " + line.relation()
                                     : line.relation() == null ? "selected" : "through " + line.relation(),
-                            ink::quiet)
-                    .cell(line.held() ? "held" : until(line.until()), ink::quiet);
+                            style::quiet)
+                    .cell(line.held() ? "held" : until(line.until()), style::quiet);
         }
         flush(table, lines);
         lines.add("");
@@ -80,15 +80,15 @@ public final class ArchiveScreen {
             lines.add("Nothing is held.");
             return lines;
         }
-        lines.add(ink.strong("Held, and neither erased nor purged"));
+        lines.add(style.strong("Held, and neither erased nor purged"));
         lines.add("");
         TextTable table = new TextTable(true, false, false, false);
         for (Hold hold : holds) {
             Instant since = hold.since();
             table.line()
                     .cell(Long.toString(hold.number()))
-                    .cell(hold.on(), ink::standing)
-                    .cell("by " + hold.by() + (since == null ? "" : " since " + at(since, DAY)), ink::quiet)
+                    .cell(hold.on(), style::standing)
+                    .cell("by " + hold.by() + (since == null ? "" : " since " + at(since, DAY)), style::quiet)
                     .cell(hold.because());
         }
         lines.addAll(table.lines("  "));

@@ -54,27 +54,27 @@ public final class HistoryScreen {
     private static final int WIDTH = 100;
     private static final String INDENT = "    ";
 
-    private final AnsiStyle ink;
+    private final AnsiStyle style;
 
-    public HistoryScreen(AnsiStyle ink) {
-        this.ink = ink;
+    public HistoryScreen(AnsiStyle style) {
+        this.style = style;
     }
 
     /** @param image what a row held when it went by an entry, or null where that is not kept */
     public List<String> lines(String title, History.Page page, Function<TrailEntry, @Nullable Row> image) {
         List<String> lines = new ArrayList<>();
         if (page.entries().isEmpty()) {
-            lines.add("The audit history tells of nothing of the kind.");
+            lines.add("No matching entries in the audit history.");
             return lines;
         }
-        lines.add(ink.strong(title + ", newest first"));
+        lines.add(style.strong(title + ", newest first"));
         for (TrailEntry entry : page.entries()) {
             lines.add("");
             entry(entry, image.apply(entry), lines);
         }
         if (page.next() != null) {
             lines.add("");
-            lines.add("There is more: " + ink.command("--after " + page.next()));
+            lines.add("There is more: " + style.command("--after " + page.next()));
         }
         return lines;
     }
@@ -84,18 +84,18 @@ public final class HistoryScreen {
         String who = entry.by() + (entry.onBehalfOf() == null ? "" : " for " + entry.onBehalfOf());
         lines.add("  " + at(entry.at()) + "  "
                 + (done
-                        ? ink.settled(did(entry.kind())) + " "
-                        : ink.standing("Not " + did(entry.kind()).toLowerCase(Locale.ROOT) + " but "
+                        ? style.settled(did(entry.kind())) + " "
+                        : style.standing("Not " + did(entry.kind()).toLowerCase(Locale.ROOT) + " but "
                                         + entry.ending().word())
                                 + ": ")
-                + ink.strong(subject(entry)) + ink.quiet(done ? " by " : ", asked for by ") + who);
+                + style.strong(subject(entry)) + style.quiet(done ? " by " : ", asked for by ") + who);
         TextTable effects = new TextTable(true, false, false, false);
-        entry.affected().stream().filter(trace -> trace.action() != null).forEach(trace -> effect(trace, effects));
+        entry.affected().stream().filter(affectedRows -> affectedRows.action() != null).forEach(affectedRows -> effect(affectedRows, effects));
         lines.addAll(effects.lines(INDENT));
         TextTable facts = new TextTable(false, false);
         entry.affected().stream()
-                .filter(trace -> trace.action() == Action.REPLACE)
-                .forEach(trace -> fact(facts, "successor", trace.becomes()));
+                .filter(affectedRows -> affectedRows.action() == Action.REPLACE)
+                .forEach(affectedRows -> fact(facts, "successor", affectedRows.becomes()));
         fact(facts, "because", entry.because());
         fact(facts, "reason", done ? null : entry.reason());
         fact(facts, "selected", selected(entry));
@@ -138,7 +138,7 @@ public final class HistoryScreen {
 
     private void fact(TextTable facts, String name, @Nullable String value) {
         if (value != null) {
-            facts.line().cell(name, ink::quiet).cell(value);
+            facts.line().cell(name, style::quiet).cell(value);
         }
     }
 
@@ -170,27 +170,27 @@ public final class HistoryScreen {
                 : CountText.rows(first.rows()) + " of " + first.table();
     }
 
-    private void effect(AffectedRows trace, TextTable effects) {
-        Action action = trace.action();
-        String keys = trace.keys().stream().limit(KEYS_SHOWN).collect(Collectors.joining(", "));
-        String relation = trace.relation();
+    private void effect(AffectedRows affectedRows, TextTable effects) {
+        Action action = affectedRows.action();
+        String keys = affectedRows.keys().stream().limit(KEYS_SHOWN).collect(Collectors.joining(", "));
+        String relation = affectedRows.relation();
         effects.line()
-                .cell(CountText.grouped(trace.rows()))
-                .cell((action == null ? "" : OutcomeScreen.did(action)) + trace.table(), ink::leaving)
-                .cell(through(trace), ink::quiet)
-                .cell(keys + (trace.rows() > Math.min(KEYS_SHOWN, trace.keys().size()) ? ", …" : ""), ink::quiet);
+                .cell(CountText.grouped(affectedRows.rows()))
+                .cell((action == null ? "" : OutcomeScreen.did(action)) + affectedRows.table(), style::leaving)
+                .cell(through(affectedRows), style::quiet)
+                .cell(keys + (affectedRows.rows() > Math.min(KEYS_SHOWN, affectedRows.keys().size()) ? ", …" : ""), style::quiet);
     }
 
-    private static String through(AffectedRows trace) {
-        String relation = trace.relation();
+    private static String through(AffectedRows affectedRows) {
+        String relation = affectedRows.relation();
         return (relation == null || relation.isEmpty() ? "" : "through " + relation)
-                + (trace.action() == Action.REASSIGN ? ", now " + trace.becomes() : "");
+                + (affectedRows.action() == Action.REASSIGN ? ", now " + affectedRows.becomes() : "");
     }
 
     /** Broken between columns, since rows are wide. */
     private void held(Row row, List<String> lines) {
         StringBuilder line = new StringBuilder();
-        String title = ink.quiet("it held  ");
+        String title = style.quiet("it held  ");
         for (Map.Entry<String, @Nullable Object> value : row.values().entrySet()) {
             if (value.getValue() != null) {
                 String next = value.getKey() + " " + RowsScreen.shown(value.getValue());
@@ -244,10 +244,10 @@ public final class HistoryScreen {
         IntegrityViolation flaw = found.flaw();
         long sealed = found.head().position();
         if (flaw == null) {
-            lines.add(ink.settled("Verified.") + " " + entries(sealed) + (sealed == 1 ? " is" : " are")
+            lines.add(style.settled("Verified.") + " " + entries(sealed) + (sealed == 1 ? " is" : " are")
                     + " what was sealed, all of them and in their order.");
         } else {
-            lines.add(ink.standing("Verification failed.") + " "
+            lines.add(style.standing("Verification failed.") + " "
                     + (flaw.position() > 0 ? "At place " + flaw.position() + " of the chain, " : "Beside the chain, ")
                     + "something was " + flaw.kind().word() + ".");
             lines.add("  " + flaw.message());
@@ -269,7 +269,7 @@ public final class HistoryScreen {
         lines.addAll(facts.lines("  "));
         if (flaw == null && kept == null) {
             lines.add(
-                    ink.quiet(
+                    style.quiet(
                             "Whether the last entries were cut off shows only with --head and a head that was kept elsewhere."));
         }
         return lines;

@@ -14,11 +14,11 @@ import java.util.stream.Collectors;
 public final class OrphansScreen {
 
     private final Vacancy vacancy;
-    private final AnsiStyle ink;
+    private final AnsiStyle style;
 
-    public OrphansScreen(Vacancy vacancy, AnsiStyle ink) {
+    public OrphansScreen(Vacancy vacancy, AnsiStyle style) {
         this.vacancy = vacancy;
-        this.ink = ink;
+        this.style = style;
     }
 
     public List<String> lines(Map<Relation, RowSample> orphans) {
@@ -27,14 +27,14 @@ public final class OrphansScreen {
             lines.add("No row refers to a parent that is missing.");
             return lines;
         }
-        lines.add(ink.strong("Rows whose parent is missing"));
+        lines.add(style.strong("Rows whose parent is missing"));
         lines.add("");
         TextTable table = new TextTable(false, true, false, false);
         orphans.forEach((relation, rows) -> table.line()
-                .cell(relation.name(), ink::standing)
+                .cell(relation.name(), style::standing)
                 .cell(CountText.grouped(rows.rows()))
                 .cell("refer to no " + relation.parent())
-                .cell(sample(relation, rows), ink::quiet));
+                .cell(sample(relation, rows), style::quiet));
         lines.addAll(table.lines("  "));
         lines.add("");
         String first = orphans.keySet().iterator().next().name();

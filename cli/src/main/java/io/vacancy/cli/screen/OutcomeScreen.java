@@ -21,11 +21,11 @@ public final class OutcomeScreen {
     private static final String REPEATED = "It was done before, under the same id; nothing was changed now.";
 
     private final Vacancy vacancy;
-    private final AnsiStyle ink;
+    private final AnsiStyle style;
 
-    public OutcomeScreen(Vacancy vacancy, AnsiStyle ink) {
+    public OutcomeScreen(Vacancy vacancy, AnsiStyle style) {
         this.vacancy = vacancy;
-        this.ink = ink;
+        this.style = style;
     }
 
     public List<String> lines(Outcome outcome) {
@@ -37,7 +37,7 @@ public final class OutcomeScreen {
         }
         List<String> lines = new ArrayList<>();
         if (outcome instanceof Outcome.Changed changed) {
-            lines.add(ink.standing("Changed since it was shown. Nothing was done."));
+            lines.add(style.standing("Changed since it was shown. Nothing was done."));
             changed.differences().forEach(difference -> lines.add("  " + difference));
             lines.add("Look again, and answer what you see then.");
         } else if (outcome instanceof Outcome.Blocked || outcome instanceof Outcome.Refused) {
@@ -65,7 +65,7 @@ public final class OutcomeScreen {
 
     private List<String> receipt(Receipt receipt) {
         List<String> lines = new ArrayList<>();
-        lines.add(ink.settled("Done.") + " " + name(receipt)
+        lines.add(style.settled("Done.") + " " + name(receipt)
                 + (receipt.rows() == 1 && receipt.operation() != OperationKind.PURGE ? " is " : " are ")
                 + word(receipt.operation()));
         TextTable counts = new TextTable(true, false, false);
@@ -73,7 +73,7 @@ public final class OutcomeScreen {
             counts.line()
                     .cell(String.format(Locale.ROOT, "%,d", effect.rows()))
                     .cell(did(effect.action()) + effect.table())
-                    .cell(effect.relation() == null ? "" : "through " + effect.relation(), ink::quiet);
+                    .cell(effect.relation() == null ? "" : "through " + effect.relation(), style::quiet);
         }
         lines.addAll(counts.lines("  "));
         TextTable facts = new TextTable(false, false);
@@ -126,7 +126,7 @@ public final class OutcomeScreen {
 
     private void fact(TextTable facts, String name, @Nullable String value) {
         if (value != null) {
-            facts.line().cell(name, ink::quiet).cell(value);
+            facts.line().cell(name, style::quiet).cell(value);
         }
     }
 

@@ -30,11 +30,11 @@ public final class PreviewScreen {
     private static final int FEW_KEYS = 5;
 
     private final Vacancy vacancy;
-    private final AnsiStyle ink;
+    private final AnsiStyle style;
 
-    public PreviewScreen(Vacancy vacancy, AnsiStyle ink) {
+    public PreviewScreen(Vacancy vacancy, AnsiStyle style) {
         this.vacancy = vacancy;
-        this.ink = ink;
+        this.style = style;
     }
 
     /** All of a preview, line by line. */
@@ -58,18 +58,18 @@ public final class PreviewScreen {
             blockers(preview, lines);
             skipped(preview, lines);
             lines.add("");
-            lines.add(ink.standing("Blocked:") + " everything that was selected is skipped.");
+            lines.add(style.standing("Blocked:") + " everything that was selected is skipped.");
             return lines;
         }
         if (preview.effects().isEmpty()) {
-            lines.add(ink.standing("Refused: ") + preview.refusal());
+            lines.add(style.standing("Refused: ") + preview.refusal());
             return lines;
         }
-        lines.add(ink.strong(preview.title()));
+        lines.add(style.strong(preview.title()));
         lines.add("");
         record(preview, lines);
         if (preview.effects().stream().anyMatch(Effect::goes)) {
-            lines.add(ink.strong(heading(preview)));
+            lines.add(style.strong(heading(preview)));
             lines.addAll(tree(preview));
         }
         changes(preview, lines);
@@ -77,7 +77,7 @@ public final class PreviewScreen {
         skipped(preview, lines);
         missing(preview, lines);
         visible(preview, lines);
-        preview.warnings().forEach(warning -> lines.add(ink.standing("Note: ") + warning));
+        preview.warnings().forEach(warning -> lines.add(style.standing("Note: ") + warning));
         lines.add("");
         lines.add(sum(preview));
         return lines;
@@ -86,7 +86,7 @@ public final class PreviewScreen {
     private void visible(Preview preview, List<String> lines) {
         ActiveCounts seen = preview.impact().activeCounts();
         if (seen != null && seen.leftOut() > 0) {
-            lines.add(ink.standing("Left out: ")
+            lines.add(style.standing("Left out: ")
                     + CountText.rows(seen.leftOut())
                     + (preview.operation() == OperationKind.RESTORE
                             ? (seen.leftOut() == 1 ? " is" : " are") + " not marked as deleted."
@@ -106,7 +106,7 @@ public final class PreviewScreen {
                     .limit(FEW_KEYS)
                     .map(PreviewScreen::key)
                     .collect(Collectors.joining("; "));
-            lines.add(ink.standing("Not there: ")
+            lines.add(style.standing("Not there: ")
                     + CountText.grouped(missing.rows())
                     + (missing.rows() == 1 ? " key, " : " keys, ")
                     + keys
@@ -135,17 +135,17 @@ public final class PreviewScreen {
     private void record(Preview preview, List<String> lines) {
         if (preview.records().size() != 1) {
             if (!preview.records().isEmpty()) {
-                lines.addAll(new RowsScreen(ink).lines(preview.records()));
+                lines.addAll(new RowsScreen(style).lines(preview.records()));
                 lines.add("");
             }
             return;
         }
         TextTable columns = new TextTable(false, false);
         preview.records().get(0).values().forEach((column, value) -> columns.line()
-                .cell(column, ink::quiet)
+                .cell(column, style::quiet)
                 .cell(
                         value == null ? "NULL" : value.toString().replaceAll("\\p{Cntrl}", " "),
-                        value == null ? ink::quiet : text -> text));
+                        value == null ? style::quiet : text -> text));
         lines.addAll(columns.lines("  "));
         lines.add("");
     }
@@ -177,7 +177,7 @@ public final class PreviewScreen {
             TextTable table) {
         drawn.add(effect);
         table.line()
-                .cell(stem + effect.table(), ink::leaving)
+                .cell(stem + effect.table(), style::leaving)
                 .cell(number(effect.rows()))
                 .cell(
                         (effect.action() == Action.PURGE
@@ -186,8 +186,8 @@ public final class PreviewScreen {
                                 + (preview.operation() != OperationKind.ERASE && effect.action() == Action.DELETE
                                         ? ", erased"
                                         : ""),
-                        ink::quiet)
-                .cell(effect.sample().isEmpty() ? "" : sample(effect.sample(), effect.rows()), ink::quiet);
+                        style::quiet)
+                .cell(effect.sample().isEmpty() ? "" : sample(effect.sample(), effect.rows()), style::quiet);
         List<Effect> children = all.stream()
                 .filter(child -> !drawn.contains(child) && effect.table().equals(parent(child)))
                 .toList();
@@ -229,21 +229,21 @@ public final class PreviewScreen {
     private void changes(Preview preview, List<String> lines) {
         preview.effects().stream()
                 .filter(effect -> effect.action() == Action.REPLACE)
-                .forEach(effect -> lines.add("  " + ink.strong("its successor has ") + effect.becomes()));
+                .forEach(effect -> lines.add("  " + style.strong("its successor has ") + effect.becomes()));
         TextTable table = new TextTable(false, true, false, false);
         for (Effect effect : preview.effects()) {
             if (!effect.goes()) {
                 table.line()
                         .cell(effect.table().toString())
                         .cell(number(effect.rows()))
-                        .cell(effect.relation() + " becomes " + effect.becomes(), ink::quiet)
-                        .cell(sample(effect.sample(), effect.rows()), ink::quiet);
+                        .cell(effect.relation() + " becomes " + effect.becomes(), style::quiet)
+                        .cell(sample(effect.sample(), effect.rows()), style::quiet);
             }
         }
         List<String> changes = table.lines("  ");
         if (!changes.isEmpty()) {
             lines.add("");
-            lines.add(ink.strong(preview.state() == Preview.State.READY ? "Will be updated" : "Would be updated"));
+            lines.add(style.strong(preview.state() == Preview.State.READY ? "Will be updated" : "Would be updated"));
             lines.addAll(changes);
         }
     }
@@ -253,14 +253,14 @@ public final class PreviewScreen {
             return;
         }
         lines.add("");
-        lines.add(ink.standing("Blocked by"));
+        lines.add(style.standing("Blocked by"));
         TextTable table = new TextTable(false, true, false, false);
         for (Blocker blocker : preview.blockers()) {
             table.line()
-                    .cell("! " + blocker.table(), ink::standing)
+                    .cell("! " + blocker.table(), style::standing)
                     .cell(blocker.rows() == 0 ? "" : number(blocker.rows()))
                     .cell(blocker.message())
-                    .cell(sample(blocker.sample(), blocker.rows()), ink::quiet);
+                    .cell(sample(blocker.sample(), blocker.rows()), style::quiet);
         }
         lines.addAll(table.lines("  "));
         Map<String, String> ways = new LinkedHashMap<>();
@@ -269,7 +269,7 @@ public final class PreviewScreen {
                 .forEach(blocker ->
                         ways.put(String.valueOf(blocker.relation()), String.join(" or ", blocker.permittedRules())));
         ways.forEach((relation, rules) ->
-                lines.add(ink.quiet("    could be unblocked by --rule " + relation + "=" + rules)));
+                lines.add(style.quiet("    could be unblocked by --rule " + relation + "=" + rules)));
     }
 
     private void skipped(Preview preview, List<String> lines) {
@@ -277,7 +277,7 @@ public final class PreviewScreen {
             return;
         }
         lines.add("");
-        lines.add(ink.standing("Skipped"));
+        lines.add(style.standing("Skipped"));
         TextTable table = new TextTable(false, true, false, false);
         for (SkipReason skipping : preview.skippedBy()) {
             table.line()
@@ -288,21 +288,21 @@ public final class PreviewScreen {
                     .cell(number(skipping.rows()))
                     .cell((skipping.relation() == null ? "" : "because of " + skipping.relation() + ": ")
                             + skipping.reason())
-                    .cell(sample(skipping.sample(), skipping.rows()), ink::quiet);
+                    .cell(sample(skipping.sample(), skipping.rows()), style::quiet);
         }
         lines.addAll(table.lines("  "));
     }
 
     private String sum(Preview preview) {
         if (preview.state() == Preview.State.BLOCKED) {
-            return ink.standing("Blocked:") + " nothing will be "
+            return style.standing("Blocked:") + " nothing will be "
                     + (preview.operation() == OperationKind.RESTORE
                             ? "restored"
                             : preview.operation() == OperationKind.PURGE ? "purged" : "deleted")
                     + " while these rows block it.";
         }
         if (preview.state() == Preview.State.REFUSED) {
-            return ink.standing("Refused: ") + preview.refusal();
+            return style.standing("Refused: ") + preview.refusal();
         }
         Map<Action, Long> totals = preview.totals();
         long gone = totals.getOrDefault(Action.DELETE, 0L);
@@ -313,12 +313,12 @@ public final class PreviewScreen {
                 + totals.getOrDefault(Action.RELINK, 0L);
         if (preview.impact().going() == 0) {
             return "Total: " + CountText.rows(changed) + " to update. Nothing blocks it."
-                    + ink.quiet("  fingerprint " + preview.fingerprint());
+                    + style.quiet("  fingerprint " + preview.fingerprint());
         }
         long purged = totals.getOrDefault(Action.PURGE, 0L);
         if (purged > 0) {
             return "Total: " + CountText.archivedRows(purged) + " to purge. Nothing blocks it."
-                    + ink.quiet("  fingerprint " + preview.fingerprint());
+                    + style.quiet("  fingerprint " + preview.fingerprint());
         }
         List<String> parts = new ArrayList<>();
         part(marked, "mark", parts);
@@ -327,7 +327,7 @@ public final class PreviewScreen {
         part(gone, "delete", parts);
         part(changed, "update", parts);
         return "Total: " + String.join(", ", parts) + ". Nothing blocks it."
-                + ink.quiet("  fingerprint " + preview.fingerprint());
+                + style.quiet("  fingerprint " + preview.fingerprint());
     }
 
     private static void part(long rows, String done, List<String> parts) {

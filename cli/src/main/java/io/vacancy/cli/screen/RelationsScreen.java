@@ -23,27 +23,27 @@ public final class RelationsScreen {
     private final Schema schema;
     private final ResolvedRules rules;
     private final List<Advice> slow;
-    private final AnsiStyle ink;
+    private final AnsiStyle style;
 
-    public RelationsScreen(Vacancy vacancy, AnsiStyle ink) {
+    public RelationsScreen(Vacancy vacancy, AnsiStyle style) {
         this.schema = vacancy.schema();
         this.rules = vacancy.rules();
         this.slow = vacancy.tables().advisor().indexes();
-        this.ink = ink;
+        this.style = style;
     }
 
     /** All tables, each with its key and the relations that lead to it. */
     public List<String> all() {
         List<String> lines = new ArrayList<>();
-        lines.add(ink.strong(
+        lines.add(style.strong(
                 schema.tables().size() + " tables, " + schema.relations().size() + " relations"));
         lines.add("");
         TextTable table = new TextTable(false, false, false);
         for (Table each : schema.tables()) {
             String heading = each + "  " + identity(each);
-            table.line().cell(heading, text -> ink.strong(each.toString()) + ink.quiet("  " + identity(each)));
+            table.line().cell(heading, text -> style.strong(each.toString()) + style.quiet("  " + identity(each)));
             for (Relation relation : schema.relationsTo(each.name())) {
-                table.line().cell("  " + relation.name()).cell(words(relation)).cell(meaning(relation), ink::quiet);
+                table.line().cell("  " + relation.name()).cell(words(relation)).cell(meaning(relation), style::quiet);
             }
         }
         lines.addAll(table.lines("  "));
@@ -54,22 +54,22 @@ public final class RelationsScreen {
     /** What hangs on one table, level by level, and what it hangs on itself. */
     public List<String> of(Table table) {
         List<String> lines = new ArrayList<>();
-        lines.add(ink.strong("What depends on a row of " + table) + ink.quiet("  " + identity(table)));
+        lines.add(style.strong("What depends on a row of " + table) + style.quiet("  " + identity(table)));
         TextTable tree = new TextTable(false, false, false);
-        tree.line().cell(table.toString(), ink::strong).cell("").cell("");
+        tree.line().cell(table.toString(), style::strong).cell("").cell("");
         below(table.name(), "", new HashSet<>(Set.of(table.name())), tree);
         lines.addAll(tree.lines("  "));
         List<Relation> up = schema.relationsFrom(table.name());
         if (!up.isEmpty()) {
             lines.add("");
-            lines.add(ink.strong(
+            lines.add(style.strong(
                     "What " + table + " itself depends on, and what becomes of its rows when that is deleted"));
             TextTable parents = new TextTable(false, false, false);
             for (Relation relation : up) {
                 parents.line()
                         .cell(relation.parent().toString())
                         .cell(words(relation))
-                        .cell("through " + relation.name(), ink::quiet);
+                        .cell("through " + relation.name(), style::quiet);
             }
             lines.addAll(parents.lines("  "));
         }
@@ -94,7 +94,7 @@ public final class RelationsScreen {
     private void advice(List<Advice> advice, List<String> lines) {
         for (Advice each : advice) {
             lines.add("");
-            lines.add(ink.aside("Note: ") + each.message());
+            lines.add(style.aside("Note: ") + each.message());
             if (each.statement() != null) {
                 lines.add("    " + each.statement() + ";");
             }
@@ -110,9 +110,9 @@ public final class RelationsScreen {
                     rules.rulesFor(relation).stream().anyMatch(rule -> rule.action() instanceof RuleAction.Cascade);
             boolean first = goesOn && shown.add(relation.child());
             tree.line()
-                    .cell(stem + (last ? "└─ " : "├─ ") + relation.child(), goesOn ? ink::leaving : text -> text)
+                    .cell(stem + (last ? "└─ " : "├─ ") + relation.child(), goesOn ? style::leaving : text -> text)
                     .cell(words(relation))
-                    .cell("through " + relation.name() + (goesOn && !first ? ", see there" : ""), ink::quiet);
+                    .cell("through " + relation.name() + (goesOn && !first ? ", see there" : ""), style::quiet);
             if (first) {
                 below(relation.child(), stem + (last ? "   " : "│  "), shown, tree);
             }

@@ -13,10 +13,10 @@ public final class RowsScreen {
     private static final int AT_ONCE = 200;
     private static final int WIDEST = 28;
 
-    private final AnsiStyle ink;
+    private final AnsiStyle style;
 
-    public RowsScreen(AnsiStyle ink) {
-        this.ink = ink;
+    public RowsScreen(AnsiStyle style) {
+        this.style = style;
     }
 
     /** Writes every row of the stream. Returns how many. */
@@ -48,11 +48,11 @@ public final class RowsScreen {
         }
         TextTable table = new TextTable(toTheRight);
         table.line();
-        columns.forEach(column -> table.cell(column, ink::quiet));
+        columns.forEach(column -> table.cell(column, style::quiet));
         for (Row row : rows) {
             table.line();
             columns.forEach(
-                    column -> table.cell(shown(row.get(column)), row.get(column) == null ? ink::quiet : t -> t));
+                    column -> table.cell(shown(row.get(column)), row.get(column) == null ? style::quiet : t -> t));
         }
         return table.lines("  ");
     }

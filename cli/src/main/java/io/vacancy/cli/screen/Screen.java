@@ -23,7 +23,7 @@ public final class Screen {
     private final PrintStream err;
     private final BufferedReader in;
     private final boolean terminal;
-    private final AnsiStyle ink;
+    private final AnsiStyle style;
     private final ProgressLine progress = new ProgressLine(this);
     private final Interruption interruption;
 
@@ -42,7 +42,7 @@ public final class Screen {
         this.out = out;
         this.err = err;
         this.terminal = terminal;
-        this.ink = new AnsiStyle(colour);
+        this.style = new AnsiStyle(colour);
         this.interruption = interruption;
     }
 
@@ -56,8 +56,8 @@ public final class Screen {
         return new Screen(System.in, out, err, terminal, colour, Interruption.ofProcess());
     }
 
-    public AnsiStyle ink() {
-        return ink;
+    public AnsiStyle style() {
+        return style;
     }
 
     /** Draws how far the work is. */

@@ -10,7 +10,7 @@ final class TextTable {
     private final List<List<Cell>> lines = new ArrayList<>();
     private final boolean[] toTheRight;
 
-    private record Cell(String text, UnaryOperator<String> ink) {
+    private record Cell(String text, UnaryOperator<String> style) {
         int width() {
             return text.codePointCount(0, text.length());
         }
@@ -31,8 +31,8 @@ final class TextTable {
         return cell(text, UnaryOperator.identity());
     }
 
-    TextTable cell(String text, UnaryOperator<String> ink) {
-        lines.get(lines.size() - 1).add(new Cell(text, ink));
+    TextTable cell(String text, UnaryOperator<String> style) {
+        lines.get(lines.size() - 1).add(new Cell(text, style));
         return this;
     }
 
@@ -56,7 +56,7 @@ final class TextTable {
             boolean last = i == line.size() - 1;
             text.append(i == 0 ? "" : "  ")
                     .append(toTheRight[i] ? padding : "")
-                    .append(cell.ink().apply(cell.text()))
+                    .append(cell.style().apply(cell.text()))
                     .append(toTheRight[i] || last ? "" : padding);
         }
         return text.toString().stripTrailing();

@@ -12,13 +12,13 @@ public final class KeyText {
 
     /**
      * @param values of the identity's columns, in their order
-     * @param discretion what hides personal ones
+     * @param redactor what hides personal ones
      */
-    public static String of(Table table, List<?> values, Redactor discretion) {
+    public static String of(Table table, List<?> values, Redactor redactor) {
         List<String> columns = table.identity().columns();
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < values.size(); i++) {
-            Object value = discretion.of(table.name(), columns.get(i), values.get(i));
+            Object value = redactor.of(table.name(), columns.get(i), values.get(i));
             parts.add((values.size() == 1 ? "" : columns.get(i) + "=") + text(value));
         }
         return String.join(",", parts);

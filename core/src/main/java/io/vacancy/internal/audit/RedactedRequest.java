@@ -26,21 +26,21 @@ public final class RedactedRequest {
     /** Of more keys nobody names one in a reason. */
     private static final int MOST_KEYS = 1_000;
 
-    private final Redactor discretion;
+    private final Redactor redactor;
     private final RedactionTerms words = new RedactionTerms();
     private final ResolvedRequest request;
     private final Impact impact;
 
-    public RedactedRequest(Redactor discretion, ResolvedRequest request, Impact found) {
-        this.discretion = discretion;
-        if (discretion.none()) {
+    public RedactedRequest(Redactor redactor, ResolvedRequest request, Impact found) {
+        this.redactor = redactor;
+        if (redactor.none()) {
             this.request = request;
             this.impact = found;
         } else {
-            rows(found).forEach(row -> discretion.remember(row, words));
+            rows(found).forEach(row -> redactor.remember(row, words));
             found.effects().forEach(effect -> {
                 if (effect.relation() != null && effect.becomes() != null && effect.action() == Action.REASSIGN) {
-                    discretion.remember(effect.relation(), effect.becomes(), words);
+                    redactor.remember(effect.relation(), effect.becomes(), words);
                 }
             });
             this.request = hidden(request);
@@ -75,7 +75,7 @@ public final class RedactedRequest {
 
     /** The receipt of what was found, without personal values. */
     public Receipt receipt(Receipt receipt) {
-        if (discretion.none()) {
+        if (redactor.none()) {
             return receipt;
         }
         return Receipt.of(new Receipt.Data(
@@ -101,26 +101,25 @@ public final class RedactedRequest {
         Table table = given.table();
         Selection selection = given.selection();
         if (selection instanceof Selection.ByCondition by) {
-            selection = new Selection.ByCondition(discretion.of(by.condition(), table, words));
+            selection = new Selection.ByCondition(redactor.of(by.condition(), table, words));
         } else if (selection instanceof Selection.ByMatch match) {
             Map<String, Object> values = new LinkedHashMap<>();
-            match.values()
-                    .forEach((column, value) -> values.put(column, discretion.hidden(table, column, value, words)));
+            match.values().forEach((column, value) -> values.put(column, redactor.hidden(table, column, value, words)));
             selection = new Selection.ByMatch(values);
         }
         if (selection instanceof Selection.ByKeys by && by.keys().size() <= MOST_KEYS) {
-            by.keys().forEach(key -> discretion.remember(table, key.valuesFor(table), words));
+            by.keys().forEach(key -> redactor.remember(table, key.valuesFor(table), words));
         }
         Narrowing narrowing = given.narrowing();
         Condition further = narrowing.condition();
         if (further != null) {
             narrowing = new Narrowing(
-                    discretion.of(further, table, words), narrowing.filter(), narrowing.first(), narrowing.order());
+                    redactor.of(further, table, words), narrowing.filter(), narrowing.first(), narrowing.order());
         }
         if (given.request().operation() instanceof Operation.Replace replace) {
             replace.values().forEach((column, value) -> {
                 if (value != null) {
-                    discretion.hidden(table, column, value, words);
+                    redactor.hidden(table, column, value, words);
                 }
             });
         }
@@ -128,7 +127,7 @@ public final class RedactedRequest {
         given.rules().forEach((relation, rule) -> {
             int colon = rule.indexOf(':');
             if (colon > 0) {
-                discretion.remember(relation, rule.substring(colon + 1), words);
+                redactor.remember(relation, rule.substring(colon + 1), words);
             }
             rules.put(relation, words.whole(rule));
         });
@@ -177,11 +176,11 @@ public final class RedactedRequest {
                 blocker.permittedRules());
     }
 
-    private RowSample hidden(RowSample portion) {
-        return new RowSample(portion.rows(), hidden(portion.sample()));
+    private RowSample hidden(RowSample sample) {
+        return new RowSample(sample.rows(), hidden(sample.sample()));
     }
 
     private List<Row> hidden(List<Row> rows) {
-        return rows.stream().map(discretion::of).toList();
+        return rows.stream().map(redactor::of).toList();
     }
 }

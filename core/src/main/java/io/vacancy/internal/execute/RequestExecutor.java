@@ -128,7 +128,7 @@ public record RequestExecutor(Installation at) {
                 request.limits().expect() != null || request.acceptedUnasked() || request.withoutConfirmation() != null;
         if (!waives) {
             throw new MisuseException(
-                    "Confirmation is required, and nobody was asked about the request to " + request + ".",
+                    "Confirmation is required, and none was given for the request to " + request + ".",
                     "Preview it and give the answer, or say expect(rows) or withoutConfirmation(why) on the request.");
         }
     }

@@ -26,19 +26,19 @@ record Guards(Limits limits, ResolvedRules rules) {
         Long most = limits.atMost();
         if (most != null && selected > most) {
             return "The selection has " + CountText.rows(selected) + " of " + table + ", and at most "
-                    + CountText.grouped(most) + " may go in one deletion.";
+                    + CountText.grouped(most) + " may be deleted at once.";
         }
         Long mostInAll = limits.atMostInAll();
         if (mostInAll != null && found.going() > mostInAll) {
-            return CountText.rows(found.going()) + " would go in all, and at most " + CountText.grouped(mostInAll)
-                    + " may go in one deletion.";
+            return CountText.rows(found.going()) + " would be deleted in total, and at most "
+                    + CountText.grouped(mostInAll) + " may be deleted at once.";
         }
         Long there = found.present().get(table.name());
         Double percent = limits.atMostPercent();
         if (percent != null && there != null && selected > Limits.rowsOf(percent, there)) {
             return "The selection has " + CountText.grouped(selected) + " of the " + CountText.rows(there) + " of "
                     + table
-                    + ", and at most " + CountText.percent(percent) + " may go in one deletion: "
+                    + ", and at most " + CountText.percent(percent) + " may be deleted at once: "
                     + CountText.rows(Limits.rowsOf(percent, there)) + ".";
         }
         return emptied(found);
@@ -55,7 +55,7 @@ record Guards(Limits limits, ResolvedRules rules) {
             Long there = found.present().get(table.getKey());
             if (there != null && there.equals(table.getValue()) && rules.neverEmptied(table.getKey())) {
                 return "Every one of the " + CountText.rows(there) + " of " + table.getKey()
-                        + " would go, and the table is never to be emptied.";
+                        + " would be deleted, and the table is never to be emptied.";
             }
         }
         return null;

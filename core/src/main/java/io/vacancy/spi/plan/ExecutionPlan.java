@@ -18,7 +18,7 @@ import org.jspecify.annotations.Nullable;
  *     have one
  * @param skipping whether selected rows are left out whose going is blocked
  * @param writes what is written into rows that are marked, come back or are changed
- * @param succession how the selected row ends and its successor begins, or null
+ * @param replacement how the selected row ends and its successor begins, or null
  * @param marked the tables whose rows can be soft-deleted
  * @param visible the rows of the selected table that are seen, or null where there is nothing to tell of them
  * @param archivePolicy what is to be kept
@@ -37,7 +37,7 @@ public record ExecutionPlan(
         Map<TableName, Condition> scopes,
         boolean skipping,
         ColumnWrites writes,
-        @Nullable Replacement succession,
+        @Nullable Replacement replacement,
         Map<TableName, MarkerPredicates> marked,
         @Nullable Visible visible,
         ArchivePolicy archivePolicy,
@@ -86,7 +86,7 @@ public record ExecutionPlan(
                 scopes,
                 skipping,
                 writes,
-                succession,
+                replacement,
                 marked,
                 visible,
                 kept,

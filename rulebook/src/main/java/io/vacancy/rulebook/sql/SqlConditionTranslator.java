@@ -144,7 +144,7 @@ final class SqlConditionTranslator {
                 };
         ExpressionList<?> given = function.getParameters();
         if (given == null || given.size() != 1) {
-            throw refused(expression, function.getName() + " wants one column");
+            throw refused(expression, function.getName() + " requires one column");
         }
         return new Operand(column(given.get(0)), letters);
     }
@@ -190,7 +190,7 @@ final class SqlConditionTranslator {
         Expression escape = like.getEscape();
         String named = escape instanceof StringValue text ? text.getNotExcapedValue() : "";
         if (escape != null && named.length() != 1) {
-            throw refused(like, "ESCAPE wants one character");
+            throw refused(like, "ESCAPE requires one character");
         }
         StringBuilder pattern = new StringBuilder();
         for (int i = 0; i < written.length(); i++) {
@@ -319,7 +319,7 @@ final class SqlConditionTranslator {
                 default -> throw refused(literal, "only DATE, TIME and TIMESTAMP are known");
             };
         } catch (DateTimeException wrong) {
-            throw refused(literal, "this is no date or time of the calendar");
+            throw refused(literal, "this is not a valid date or time");
         }
     }
 

@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /** Archived rows that come back, or are removed for good; all that their receipts have. */
 final class ImagesInMemory implements MemoryOperation {
@@ -44,7 +45,8 @@ final class ImagesInMemory implements MemoryOperation {
         OperationKind kind = action == Action.RESTORE ? OperationKind.RESTORE : OperationKind.PURGE;
         Fingerprint fingerprint = new Fingerprint(kind, false);
         images.forEach((table, of) -> {
-            effects.add(new Effect(table, action, null, null, of.size(), of.subList(0, Math.min(SAMPLE, of.size()))));
+            effects.add(
+                    new Effect(table, action, via(table), null, of.size(), of.subList(0, Math.min(SAMPLE, of.size()))));
             of.forEach(row -> fingerprint.effect(action, table, rows.key(row), null));
         });
         long all = effects.stream().mapToLong(Effect::rows).sum();
@@ -59,6 +61,20 @@ final class ImagesInMemory implements MemoryOperation {
                 Map.of(),
                 List.of(),
                 fingerprint.shown());
+    }
+
+    /** The relation through which rows of a table went with those of the tables before it; null for the first. */
+    private @Nullable String via(TableName table) {
+        if (action == Action.PURGE) {
+            return null;
+        }
+        List<TableName> tables = List.copyOf(images.keySet());
+        List<TableName> before = tables.subList(0, tables.indexOf(table));
+        return rows.schema().relationsFrom(table).stream()
+                .filter(relation -> before.contains(relation.parent()))
+                .map(Relation::name)
+                .findFirst()
+                .orElse(null);
     }
 
     private List<Blocker> blockers() {
@@ -97,7 +113,10 @@ final class ImagesInMemory implements MemoryOperation {
     public List<AffectedKeys> affected(int most) {
         List<AffectedKeys> affected = new ArrayList<>();
         images.forEach((table, of) -> affected.add(new AffectedKeys(
-                table, action, null, of.stream().limit(most).map(rows::key).toList())));
+                table,
+                action,
+                via(table),
+                of.stream().limit(most).map(rows::key).toList())));
         return affected;
     }
 

@@ -14,7 +14,7 @@ record MemoryOperations(MemoryRows rows, ExecutionPlan plan, MemoryArchive archi
         implements PlannedOperation.Handler<MemoryOperation> {
 
     static MemoryOperation of(MemoryRows rows, ExecutionPlan plan, MemoryArchive archive) {
-        if (plan.succession() != null) {
+        if (plan.replacement() != null) {
             throw notHere("replace rows");
         }
         return plan.operation().handledBy(new MemoryOperations(rows, plan, archive));

@@ -47,6 +47,7 @@ final class MemoryTraversal {
     private final List<Row> missing = new ArrayList<>();
     private final Map<Row, SkippedRow> skipped = new LinkedHashMap<>();
     private final Set<Row> selected = new LinkedHashSet<>();
+    private long leftOut;
     private List<Line> lines = List.of();
     private List<Block> blocks = List.of();
 
@@ -111,10 +112,12 @@ final class MemoryTraversal {
         }
         Relation orphans = target.orphansOf();
         found.removeIf(row -> !holds(target.which(), row)
-                || !holds(target.seen(), row)
                 || !holds(plan.scopes().get(root), row)
                 || (orphans != null && (!MemoryRows.refers(row, orphans) || rows.parent(row, orphans) != null))
                 || (target.filter() != null && !target.filter().test(row)));
+        int before = found.size();
+        found.removeIf(row -> !holds(target.seen(), row));
+        leftOut = before - found.size();
         found.sort(order(target.order()));
         Long first = target.first();
         selected.addAll(first == null || first > found.size() ? found : found.subList(0, first.intValue()));
@@ -369,7 +372,7 @@ final class MemoryTraversal {
                 .count();
         boolean restores = action(program.root()) == Action.RESTORE;
         long stored = action(program.root()) == Action.DELETE ? all.size() - selected.size() : all.size();
-        return new ActiveCounts(active, all.size(), restores ? active + changed : active - changed, stored, 0);
+        return new ActiveCounts(active, all.size(), restores ? active + changed : active - changed, stored, leftOut);
     }
 
     private static RowSample sample(Collection<Row> of) {

@@ -38,11 +38,11 @@ final class ArchiveReader {
     }
 
     /** A line with the number of its receipt in the database. */
-    record Line(long receiptNo, ArchivedRows kept) {
+    record Line(long receiptNo, ArchivedRows archived) {
 
         /** That an image under the alias i belongs to it. */
         String images() {
-            return "i.receipt_no = " + receiptNo + " AND i.line = " + kept.line();
+            return "i.receipt_no = " + receiptNo + " AND i.line = " + archived.line();
         }
     }
 

@@ -108,18 +108,18 @@ public final class ArchiveRestoreOperation implements StoreOperation {
     }
 
     private void read(boolean lock) {
-        ArchiveReader kept = new ArchiveReader(session, tables, schema);
+        ArchiveReader archived = new ArchiveReader(session, tables, schema);
         ArchiveQuery query = ArchiveQuery.all().receipts(images.receipts());
         if (images.receipts().isEmpty()) {
-            lines.addAll(kept.list(query.of(root.toString())));
+            lines.addAll(archived.list(query.of(root.toString())));
         } else {
-            lines.addAll(kept.list(query));
+            lines.addAll(archived.list(query));
         }
         if (lock) {
             lock();
         }
         if (whole()) {
-            lines.stream().filter(line -> !line.kept().links()).forEach(this::whole);
+            lines.stream().filter(line -> !line.archived().links()).forEach(this::whole);
             links(line -> null);
             return;
         }
@@ -134,7 +134,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
             List<ReceiptId> found = receiptsOf(stage(root.name()), own);
             lines.clear();
             if (!found.isEmpty()) {
-                lines.addAll(kept.list(ArchiveQuery.all().receipts(found)));
+                lines.addAll(archived.list(ArchiveQuery.all().receipts(found)));
             }
         }
         follow();
@@ -146,13 +146,13 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         Target target = deletion.target();
         boolean everyRow = target.keys() == null && target.which() == null;
         boolean first = lines.stream()
-                .anyMatch(line -> line.kept().line() == 0 && line.kept().table().equals(root.name()));
+                .anyMatch(line -> line.archived().line() == 0 && line.archived().table().equals(root.name()));
         return everything || (everyRow && !images.receipts().isEmpty() && first);
     }
 
     private void whole(Line line) {
-        TableName name = line.kept().table();
-        if (!known(line.kept())) {
+        TableName name = line.archived().table();
+        if (!known(line.archived())) {
             return;
         }
         StagingTable stage = stage(name);
@@ -161,7 +161,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         if (alike.get(0).equals(line)) {
             for (Map.Entry<Integer, List<Line>> via : alike.stream()
                     .collect(Collectors.groupingBy(
-                            each -> via(each.kept().relation()), LinkedHashMap::new, Collectors.toList()))
+                            each -> via(each.archived().relation()), LinkedHashMap::new, Collectors.toList()))
                     .entrySet()) {
                 Sql further =
                         via.getValue().size() == alike.size() || stage.key().isEmpty()
@@ -173,14 +173,14 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         }
     }
 
-    private boolean known(ArchivedRows kept) {
-        boolean there = schema.tables().stream().anyMatch(table -> table.name().equals(kept.table()) && !table.view());
-        if (!there && unknown.stream().noneMatch(blocker -> blocker.table().equals(kept.table()))) {
+    private boolean known(ArchivedRows archived) {
+        boolean there = schema.tables().stream().anyMatch(table -> table.name().equals(archived.table()) && !table.view());
+        if (!there && unknown.stream().noneMatch(blocker -> blocker.table().equals(archived.table()))) {
             unknown.add(new Blocker(
-                    kept.table(),
+                    archived.table(),
                     null,
-                    kept.left(),
-                    "table " + kept.table() + " is no longer there",
+                    archived.left(),
+                    "table " + archived.table() + " is no longer there",
                     List.of(),
                     List.of()));
         }
@@ -189,7 +189,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
 
     private List<Line> of(TableName table) {
         return lines.stream()
-                .filter(line -> !line.kept().links() && line.kept().table().equals(table))
+                .filter(line -> !line.archived().links() && line.archived().table().equals(table))
                 .toList();
     }
 
@@ -234,7 +234,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
                 row -> row.getLong(1));
         return own.stream()
                 .filter(line -> numbers.contains(line.receiptNo()))
-                .map(line -> line.kept().receipt())
+                .map(line -> line.archived().receipt())
                 .distinct()
                 .toList();
     }
@@ -249,7 +249,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
                 List<Line> children = of(relation.child());
                 if (parents == null
                         || children.isEmpty()
-                        || !known(children.get(0).kept())) {
+                        || !known(children.get(0).archived())) {
                     continue;
                 }
                 StagingTable stage = stage(relation.child());
@@ -269,22 +269,22 @@ public final class ArchiveRestoreOperation implements StoreOperation {
 
     private void links(Further further) {
         for (Line line : lines) {
-            LinkRestore link = line.kept().links() && known(line.kept()) ? link(line.kept()) : null;
+            LinkRestore link = line.archived().links() && known(line.archived()) ? link(line.archived()) : null;
             if (link != null) {
                 link.stage().fill(List.of(line), via(link.relation().name()), further.of(link));
             }
         }
     }
 
-    private @Nullable LinkRestore link(ArchivedRows kept) {
-        Table child = schema.table(kept.table());
-        List<String> columns = RestoreBlockerQuery.linkColumns(child, kept);
-        Relation relation = schema.relationsFrom(kept.table()).stream()
-                .filter(each -> each.name().equals(kept.relation()))
+    private @Nullable LinkRestore link(ArchivedRows archived) {
+        Table child = schema.table(archived.table());
+        List<String> columns = RestoreBlockerQuery.linkColumns(child, archived);
+        Relation relation = schema.relationsFrom(archived.table()).stream()
+                .filter(each -> each.name().equals(archived.relation()))
                 .findFirst()
                 .orElse(null);
         if (relation == null || columns.isEmpty() || !child.identity().lasts()) {
-            warnings.add("The link " + kept.relation() + " is no longer there, and nothing is put back into it.");
+            warnings.add("The link " + archived.relation() + " is no longer there, and nothing is put back into it.");
             return null;
         }
         for (LinkRestore known : links) {
@@ -308,23 +308,23 @@ public final class ArchiveRestoreOperation implements StoreOperation {
     private void read(SavedSource saved) {
         Map<Integer, ArchivedRows> byNumber = new LinkedHashMap<>();
         Map<Integer, StagingTable> stages = new LinkedHashMap<>();
-        for (ArchivedRows kept : saved.lines()) {
-            if (known(kept)) {
-                LinkRestore link = kept.links() ? link(kept) : null;
-                byNumber.put(kept.line(), kept);
-                if (!kept.links()) {
-                    stages.put(kept.line(), stage(kept.table()));
+        for (ArchivedRows archived : saved.lines()) {
+            if (known(archived)) {
+                LinkRestore link = archived.links() ? link(archived) : null;
+                byNumber.put(archived.line(), archived);
+                if (!archived.links()) {
+                    stages.put(archived.line(), stage(archived.table()));
                 } else if (link != null) {
-                    stages.put(kept.line(), link.stage());
+                    stages.put(archived.line(), link.stage());
                 }
             }
         }
         AtomicLong number = new AtomicLong();
         saved.each(schema, (line, row) -> {
             StagingTable stage = stages.get(line);
-            ArchivedRows kept = byNumber.get(line);
-            if (stage != null && kept != null) {
-                stage.add(row, kept, number.incrementAndGet(), via(kept.links() ? "" : kept.relation()));
+            ArchivedRows archived = byNumber.get(line);
+            if (stage != null && archived != null) {
+                stage.add(row, archived, number.incrementAndGet(), via(archived.links() ? "" : archived.relation()));
             }
         });
         stages.values().forEach(StagingTable::flush);
@@ -347,12 +347,12 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         boolean again = deletion.skipping();
         while (again) {
             again = false;
-            for (RestoreBlocker hindrance : hindrances()) {
-                RowSample hit = hit(hindrance);
+            for (RestoreBlocker blocker : hindrances()) {
+                RowSample hit = hit(blocker);
                 if (hit.rows() > 0) {
-                    skippedBy.add(new SkipReason(hindrance.relation(), hit.rows(), hindrance.reason(), hit.sample()));
+                    skippedBy.add(new SkipReason(blocker.relation(), hit.rows(), blocker.reason(), hit.sample()));
                     skipped += hit.rows();
-                    hindrance.stage().spare(hindrance.which());
+                    blocker.stage().spare(blocker.which());
                     again = true;
                 }
             }
@@ -363,14 +363,14 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         return new RestoreBlockerQuery(schema, dialect, terms, deletion.marked(), rows).of(links);
     }
 
-    private RowSample hit(RestoreBlocker hindrance) {
-        StagingTable stage = hindrance.stage();
-        Sql count = Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE ").add(hindrance.which());
+    private RowSample hit(RestoreBlocker blocker) {
+        StagingTable stage = blocker.stage();
+        Sql count = Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE ").add(blocker.which());
         long found = session.number(count, stage.context("looking for what blocks restoring"));
-        boolean shown = found > 0 && !hindrance.hidden() && !stage.links();
+        boolean shown = found > 0 && !blocker.hidden() && !stage.links();
         return new RowSample(
                 found,
-                shown ? reading(stage).first(Samples.ROWS, hindrance.which(), reading(stage, "reading")) : List.of());
+                shown ? reading(stage).first(Samples.ROWS, blocker.which(), reading(stage, "reading")) : List.of());
     }
 
     private Rows reading(StagingTable stage) {
@@ -470,14 +470,14 @@ public final class ArchiveRestoreOperation implements StoreOperation {
 
     private List<Blocker> blockers() {
         List<Blocker> blockers = new ArrayList<>(unknown);
-        for (RestoreBlocker hindrance : hindrances()) {
-            RowSample hit = hit(hindrance);
+        for (RestoreBlocker blocker : hindrances()) {
+            RowSample hit = hit(blocker);
             if (hit.rows() > 0) {
                 blockers.add(new Blocker(
-                        hindrance.stage().table().name(),
-                        hindrance.relation(),
-                        hindrance.hidden() ? 0 : hit.rows(),
-                        hindrance.reason(),
+                        blocker.stage().table().name(),
+                        blocker.relation(),
+                        blocker.hidden() ? 0 : hit.rows(),
+                        blocker.reason(),
                         hit.sample(),
                         List.of()));
             }
@@ -573,8 +573,8 @@ public final class ArchiveRestoreOperation implements StoreOperation {
             String which = " WHERE receipt_no = " + each.receipt() + " AND line = " + each.line();
             long left = lines.stream()
                     .filter(line ->
-                            line.receiptNo() == each.receipt() && line.kept().line() == each.line())
-                    .mapToLong(line -> line.kept().left())
+                            line.receiptNo() == each.receipt() && line.archived().line() == each.line())
+                    .mapToLong(line -> line.archived().left())
                     .sum();
             if (left != each.images()) {
                 session.update(

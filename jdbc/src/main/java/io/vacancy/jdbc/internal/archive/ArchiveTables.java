@@ -45,7 +45,7 @@ public record ArchiveTables(OwnTableState state) {
     }
 
     public Stream<ArchivedRows> archived(Session session, Schema schema, ArchiveQuery query) {
-        return new ArchiveReader(session, tables(), schema).stream(query).map(ArchiveReader.Line::kept);
+        return new ArchiveReader(session, tables(), schema).stream(query).map(ArchiveReader.Line::archived);
     }
 
     /** The JSON documents of a receipt's parts. */

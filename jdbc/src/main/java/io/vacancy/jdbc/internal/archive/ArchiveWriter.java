@@ -168,18 +168,18 @@ public final class ArchiveWriter {
             throw new MisuseException(
                     "Table " + table + " has " + image.columns().size() + " columns, and an image on " + dialect.name()
                             + " holds " + dialect.images().encoding().width() + ".",
-                    "Have the rule book keep no images of it, or say --no-archive.");
+                    "Have the rule book archive none of its rows, or delete without an archive.");
         }
         LongConsumer gone = taken.gone();
         boolean atOnce = gone != null && dialect.images().keepsWhileDeleting();
-        long kept = session.update(
+        long archived = session.update(
                 atOnce ? removal(taken, image) : insertion(taken, image), context("keeping images of", table));
         if (gone != null && atOnce) {
-            gone.accept(kept);
+            gone.accept(archived);
         }
         Long expected = taken.rows();
-        if (expected != null && expected != kept) {
-            throw new ConcurrentChangeException("Of " + expected + " rows found in " + table + ", " + kept
+        if (expected != null && expected != archived) {
+            throw new ConcurrentChangeException("Of " + expected + " rows found in " + table + ", " + archived
                     + " were still the same when images of them were made.");
         }
         Instant until = archivePolicy.until(table);
@@ -191,7 +191,7 @@ public final class ArchiveWriter {
         optional(insertLine, taken.relation())
                 .add(", ")
                 .bind(ArchivedColumns.written(image.columns()), OwnTables.TEXT)
-                .add(", " + kept + ", " + kept + ", " + kept + ", ");
+                .add(", " + archived + ", " + archived + ", " + archived + ", ");
         optional(insertLine, until == null ? null : Times.written(until)).add(")");
         session.update(insertLine, context("keeping images of", table));
         line++;

@@ -76,14 +76,14 @@ public final class PurgeOperation implements StoreOperation {
         boolean whole = everyRow
                 && found.stream()
                         .anyMatch(line ->
-                                line.kept().line() == 0 && line.kept().table().equals(root.name()));
+                                line.archived().line() == 0 && line.archived().table().equals(root.name()));
         found.stream()
-                .filter(line -> line.kept().there() > 0)
-                .filter(line -> whole || line.kept().table().equals(root.name()))
+                .filter(line -> line.archived().there() > 0)
+                .filter(line -> whole || line.archived().table().equals(root.name()))
                 .filter(this::free)
                 .forEach(lines::add);
         if (selected != null) {
-            lines.removeIf(line -> line.kept().links());
+            lines.removeIf(line -> line.archived().links());
             stage(root, selected);
         }
         heldRows();
@@ -91,16 +91,16 @@ public final class PurgeOperation implements StoreOperation {
 
     /** Whether no hold is on all of a line. */
     private boolean free(Line line) {
-        if (!line.kept().held()) {
+        if (!line.archived().held()) {
             return true;
         }
         Hold hold = deletion.holds().stream()
-                .filter(each -> line.kept().receipt().equals(each.receipt())
+                .filter(each -> line.archived().receipt().equals(each.receipt())
                         || (each.key().isEmpty()
-                                && line.kept().table().toString().equals(each.table())))
+                                && line.archived().table().toString().equals(each.table())))
                 .findFirst()
                 .orElseThrow();
-        stays(line.kept().table(), line.kept().there(), HeldRows.reason(hold), List.of());
+        stays(line.archived().table(), line.archived().there(), HeldRows.reason(hold), List.of());
         return false;
     }
 
@@ -117,7 +117,7 @@ public final class PurgeOperation implements StoreOperation {
         StagingTable stage = StagingTable.ofRows(session, tables, table, false, false);
         stages.put(table.name(), stage);
         List<Line> own = lines.stream()
-                .filter(line -> !line.kept().links() && line.kept().table().equals(table.name()))
+                .filter(line -> !line.archived().links() && line.archived().table().equals(table.name()))
                 .toList();
         if (!own.isEmpty()) {
             stage.fill(own, 0, which);
@@ -130,7 +130,7 @@ public final class PurgeOperation implements StoreOperation {
         for (Hold hold : deletion.holds()) {
             Table table = hold.key().isEmpty() ? null : known(String.valueOf(hold.table()));
             if (table == null
-                    || lines.stream().noneMatch(line -> line.kept().table().equals(table.name()))) {
+                    || lines.stream().noneMatch(line -> line.archived().table().equals(table.name()))) {
                 continue;
             }
             StagingTable staged = stages.get(table.name());
@@ -160,11 +160,11 @@ public final class PurgeOperation implements StoreOperation {
         Map<TableName, Long> counts = new LinkedHashMap<>();
         counts.put(root.name(), 0L);
         for (Line line : lines) {
-            TableName table = line.kept().table();
-            if (stages.get(table) == null || line.kept().links()) {
-                counts.merge(table, line.kept().there(), Long::sum);
+            TableName table = line.archived().table();
+            if (stages.get(table) == null || line.archived().links()) {
+                counts.merge(table, line.archived().there(), Long::sum);
                 List<Long> which = List.of(
-                        line.receiptNo(), (long) line.kept().line(), line.kept().there());
+                        line.receiptNo(), (long) line.archived().line(), line.archived().there());
                 fingerprint.effect(Action.PURGE, table, which, null);
             }
         }
@@ -210,7 +210,7 @@ public final class PurgeOperation implements StoreOperation {
     public List<AffectedKeys> affectedKeys(int most) {
         List<AffectedKeys> touched = new ArrayList<>();
         for (TableName name :
-                lines.stream().map(line -> line.kept().table()).distinct().toList()) {
+                lines.stream().map(line -> line.archived().table()).distinct().toList()) {
             Table table = known(name.toString());
             if (table != null) {
                 StagingTable staged = stages.get(name);
@@ -226,7 +226,7 @@ public final class PurgeOperation implements StoreOperation {
     private StagingTable someOf(Table table, int most) {
         StagingTable some = StagingTable.ofRows(session, tables, table, false, false);
         List<Line> own = lines.stream()
-                .filter(line -> !line.kept().links() && line.kept().table().equals(table.name()))
+                .filter(line -> !line.archived().links() && line.archived().table().equals(table.name()))
                 .toList();
         long missing = most;
         for (Line line : own) {
@@ -251,9 +251,9 @@ public final class PurgeOperation implements StoreOperation {
         session.pace().begin(Step.REMOVING, found.going());
         Map<TableName, Long> gone = new HashMap<>();
         for (Line line : lines) {
-            TableName table = line.kept().table();
+            TableName table = line.archived().table();
             session.pace().at(table);
-            long removed = purge(line, line.kept().links() ? null : stages.get(table));
+            long removed = purge(line, line.archived().links() ? null : stages.get(table));
             session.pace().did(table, removed);
             gone.merge(table, removed, Long::sum);
         }
@@ -268,14 +268,14 @@ public final class PurgeOperation implements StoreOperation {
 
     private long purge(Line line, @Nullable StagingTable stage) {
         StatementContext context =
-                StatementContext.of("removing images of", line.kept().table());
+                StatementContext.of("removing images of", line.archived().table());
         String which = " WHERE receipt_no = " + line.receiptNo() + " AND line = "
-                + line.kept().line();
+                + line.archived().line();
         String some =
                 stage == null ? "" : " AND row_no IN (SELECT " + StagingTable.IMAGE + " FROM " + stage.name() + ")";
         String image = dialect.syntax().table(tables.table("image"));
         // A line that is back as a whole says so itself; else its images do.
-        long restorable = line.kept().left() == 0 || line.kept().there() == 0
+        long restorable = line.archived().left() == 0 || line.archived().there() == 0
                 ? 0
                 : session.number(
                         Sql.of("SELECT COUNT(*) FROM " + image + which + " AND back_no IS NULL" + some), context);

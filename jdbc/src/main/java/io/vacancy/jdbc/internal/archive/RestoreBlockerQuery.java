@@ -83,9 +83,9 @@ final class RestoreBlockerQuery {
                 continue;
             }
             for (List<ArchivedRows> layout : stage.layouts()) {
-                boolean kept = layout.get(0).columns().stream()
+                boolean archived = layout.get(0).columns().stream()
                         .anyMatch(old -> old.name().equals(column.name()));
-                if (!kept && (column.byDefault() != null || column.identity())) {
+                if (!archived && (column.byDefault() != null || column.identity())) {
                     continue;
                 }
                 String lines = layout.stream()

@@ -182,10 +182,10 @@ final class StagedRowInserter {
     private List<Sql> insertions(StagingTable stage, Set<String> without) {
         List<Sql> insertions = new ArrayList<>();
         for (List<ArchivedRows> layout : stage.layouts()) {
-            List<String> kept =
+            List<String> archived =
                     layout.get(0).columns().stream().map(ArchivedColumn::name).toList();
             List<String> columns = stage.table().columns().stream()
-                    .filter(column -> !column.generated() && kept.contains(column.name()))
+                    .filter(column -> !column.generated() && archived.contains(column.name()))
                     .map(Column::name)
                     .filter(column -> !without.contains(column))
                     .map(dialect.syntax()::quote)

@@ -165,14 +165,14 @@ final class StagingTable {
      */
     long fill(List<Line> lines, int via, @Nullable Sql further) {
         Map<List<ArchivedColumn>, List<Line>> byLayout = new LinkedHashMap<>();
-        lines.forEach(line -> byLayout.computeIfAbsent(line.kept().columns(), columns -> new ArrayList<>())
+        lines.forEach(line -> byLayout.computeIfAbsent(line.archived().columns(), columns -> new ArrayList<>())
                 .add(line));
         long filled = 0;
         for (List<Line> alike : byLayout.values()) {
-            alike.forEach(line -> receipts.put(line.kept(), line.receiptNo()));
-            List<ArchivedRows> kept = alike.stream().map(Line::kept).toList();
-            if (!layouts.contains(kept)) {
-                layouts.add(kept);
+            alike.forEach(line -> receipts.put(line.archived(), line.receiptNo()));
+            List<ArchivedRows> archived = alike.stream().map(Line::archived).toList();
+            if (!layouts.contains(archived)) {
+                layouts.add(archived);
             }
             filled += session.update(insertion(alike, via, further, byLayout.size() > 1), context("reading images of"));
         }
@@ -187,16 +187,16 @@ final class StagingTable {
     }
 
     private Sql insertion(List<Line> lines, int via, @Nullable Sql further, boolean several) {
-        List<ArchivedColumn> kept = lines.get(0).kept().columns();
+        List<ArchivedColumn> archived = lines.get(0).archived().columns();
         boolean newest = restorable && !key.isEmpty() && lines.size() > 1;
         List<String> values = new ArrayList<>();
         Sql image = Sql.of("SELECT ");
         for (Column column : columns) {
-            image.add(value(column, kept)).add(" AS " + dialect.syntax().quote(column.name()) + ", ");
+            image.add(value(column, archived)).add(" AS " + dialect.syntax().quote(column.name()) + ", ");
             values.add("t." + dialect.syntax().quote(column.name()));
         }
         image.add("i.row_no AS " + IMAGE + ", i.receipt_no AS " + RECEIPT + ", i.line AS " + LINE + ", " + via + " AS "
-                + VIA + ", " + lost(kept) + " AS " + LOST);
+                + VIA + ", " + lost(archived) + " AS " + LOST);
         if (newest) {
             if (!dialect.syntax().numbersRowsInGroups()) {
                 throw new MisuseException(
@@ -206,7 +206,7 @@ final class StagingTable {
             }
             image.add(", ROW_NUMBER() OVER (PARTITION BY ");
             for (int i = 0; i < key.size(); i++) {
-                image.add(i == 0 ? "" : ", ").add(value(table.column(key.get(i)), kept));
+                image.add(i == 0 ? "" : ", ").add(value(table.column(key.get(i)), archived));
             }
             image.add(" ORDER BY i.row_no DESC) AS vacancy_newest");
         }
@@ -235,10 +235,10 @@ final class StagingTable {
                         .collect(Collectors.joining(", ")) + ", " + String.join(", ", NUMBERS);
     }
 
-    private Sql value(Column column, List<ArchivedColumn> kept) {
-        for (int i = 0; i < kept.size(); i++) {
-            if (kept.get(i).name().equals(column.name())) {
-                ColumnType then = dialect.catalogue().reader().type(kept.get(i).declared());
+    private Sql value(Column column, List<ArchivedColumn> archived) {
+        for (int i = 0; i < archived.size(); i++) {
+            if (archived.get(i).name().equals(column.name())) {
+                ColumnType then = dialect.catalogue().reader().type(archived.get(i).declared());
                 return column.type().takes(then)
                         ? Sql.of(dialect.images()
                                 .fromCell(dialect.images().encoding().cell("i", i, then), column.type()))
@@ -249,12 +249,12 @@ final class StagingTable {
     }
 
     /** The number of what does not fit, for an image i. */
-    private String lost(List<ArchivedColumn> kept) {
+    private String lost(List<ArchivedColumn> archived) {
         StringBuilder cases = new StringBuilder();
-        for (int i = 0; i < kept.size(); i++) {
-            String loss = loss(kept.get(i));
+        for (int i = 0; i < archived.size(); i++) {
+            String loss = loss(archived.get(i));
             if (loss != null) {
-                ColumnType then = dialect.catalogue().reader().type(kept.get(i).declared());
+                ColumnType then = dialect.catalogue().reader().type(archived.get(i).declared());
                 cases.append(" WHEN ")
                         .append(dialect.images().encoding().cell("i", i, then))
                         .append(" IS NOT NULL THEN ")
@@ -272,16 +272,16 @@ final class StagingTable {
     }
 
     /** Why a value of this column would be lost, or null. */
-    private @Nullable String loss(ArchivedColumn kept) {
+    private @Nullable String loss(ArchivedColumn archived) {
         for (Column column : columns) {
-            if (column.name().equals(kept.name())) {
-                return column.type().takes(dialect.catalogue().reader().type(kept.declared()))
+            if (column.name().equals(archived.name())) {
+                return column.type().takes(dialect.catalogue().reader().type(archived.declared()))
                         ? null
-                        : "column " + kept.name() + " was " + kept.declared() + " and is "
+                        : "column " + archived.name() + " was " + archived.declared() + " and is "
                                 + column.type().declared() + " now";
             }
         }
-        return "they have a value in column " + kept.name() + ", which is no longer there";
+        return "they have a value in column " + archived.name() + ", which is no longer there";
     }
 
     /** Adds a row that comes from a copy outside the database. */

@@ -24,15 +24,15 @@ import java.util.stream.Stream;
 public final class CascadeOperation implements StoreOperation {
 
     private final Session session;
-    private final RelationTraversal walk;
+    private final RelationTraversal traversal;
     private final ImpactBuilder report;
 
     /** @param lock whether the rows found are to be locked until the transaction ends */
     public CascadeOperation(Session session, ExecutionPlan deletion, boolean lock) {
         this.session = session;
-        this.walk = new RelationTraversal(session, deletion, lock);
-        walk.run();
-        this.report = new ImpactBuilder(walk);
+        this.traversal = new RelationTraversal(session, deletion, lock);
+        traversal.run();
+        this.report = new ImpactBuilder(traversal);
     }
 
     @Override
@@ -43,10 +43,10 @@ public final class CascadeOperation implements StoreOperation {
     @Override
     public List<RowsToArchive> rowsToArchive() {
         List<RowsToArchive> takes = new ArrayList<>();
-        TableName root = walk.program().root();
+        TableName root = traversal.program().root();
         going(root, takes);
-        walk.program().tables().stream().filter(table -> !table.equals(root)).forEach(table -> going(table, takes));
-        walk.changed().forEach((branch, rows) -> {
+        traversal.program().tables().stream().filter(table -> !table.equals(root)).forEach(table -> going(table, takes));
+        traversal.changed().forEach((branch, rows) -> {
             if (rows.size() > 0) {
                 takes.add(new RowsToArchive(
                         rows.table(),
@@ -54,7 +54,7 @@ public final class CascadeOperation implements StoreOperation {
                         rows.mayTouch(),
                         rows.size(),
                         null,
-                        NewValue.of(branch, walk.schema(), session.dialect())));
+                        NewValue.of(branch, traversal.schema(), session.dialect())));
             }
         });
         return takes;
@@ -62,23 +62,23 @@ public final class CascadeOperation implements StoreOperation {
 
     /** Rows that are marked, come back or end stay where they are, and their marker tells all. */
     private void going(TableName table, List<RowsToArchive> takes) {
-        if (walk.program().mode(table) != OperationKind.ERASE) {
+        if (traversal.program().mode(table) != OperationKind.ERASE) {
             return;
         }
-        KeySet rows = walk.rowsToDelete(table);
-        for (RelationStep branch : walk.leavesBy(table)) {
-            if (walk.rowsToDelete(branch.relation().parent()).size() > 0) {
+        KeySet rows = traversal.rowsToDelete(table);
+        for (RelationStep branch : traversal.leavesBy(table)) {
+            if (traversal.rowsToDelete(branch.relation().parent()).size() > 0) {
                 takes.add(new RowsToArchive(
                         rows.table(),
                         branch.relation().name(),
-                        walk.unseen(branch),
+                        traversal.unseen(branch),
                         null,
-                        count -> walk.wentBefore(branch, count),
+                        count -> traversal.wentBefore(branch, count),
                         Map.of()));
             }
         }
-        if (rows.size() > 0 && walk.leavesBy(table).isEmpty()) {
-            rows.byRelation(walk.ways())
+        if (rows.size() > 0 && traversal.leavesBy(table).isEmpty()) {
+            rows.byRelation(traversal.ways())
                     .forEach((relation, via) -> takes.add(new RowsToArchive(
                             rows.table(),
                             relation.isEmpty() ? null : relation,
@@ -92,24 +92,24 @@ public final class CascadeOperation implements StoreOperation {
     @Override
     public List<AffectedKeys> affectedKeys(int most) {
         List<AffectedKeys> touched = new ArrayList<>();
-        for (TableName table : walk.program().tables()) {
-            KeySet rows = walk.rowsToDelete(table);
-            Action action = ImpactBuilder.action(walk.program().mode(table));
-            for (RelationStep branch : walk.leavesBy(table)) {
-                if (walk.rowsToDelete(branch.relation().parent()).size() > 0) {
+        for (TableName table : traversal.program().tables()) {
+            KeySet rows = traversal.rowsToDelete(table);
+            Action action = ImpactBuilder.action(traversal.program().mode(table));
+            for (RelationStep branch : traversal.leavesBy(table)) {
+                if (traversal.rowsToDelete(branch.relation().parent()).size() > 0) {
                     String from = session.dialect().syntax().table(table);
-                    List<List<Object>> keys = Keys.first(session, rows.table(), from, walk.unseen(branch), most);
+                    List<List<Object>> keys = Keys.first(session, rows.table(), from, traversal.unseen(branch), most);
                     touched.add(
                             new AffectedKeys(table, action, branch.relation().name(), keys));
                 }
             }
-            if (rows.size() > 0 && walk.leavesBy(table).isEmpty()) {
-                rows.byRelation(walk.ways())
+            if (rows.size() > 0 && traversal.leavesBy(table).isEmpty()) {
+                rows.byRelation(traversal.ways())
                         .forEach((relation, via) -> touched.add(new AffectedKeys(
                                 table, action, relation.isEmpty() ? null : relation, rows.keys(via, most))));
             }
         }
-        walk.changed().forEach((branch, rows) -> {
+        traversal.changed().forEach((branch, rows) -> {
             if (rows.size() > 0) {
                 Action action = branch.action() instanceof RuleAction.Reassign ? Action.REASSIGN : Action.SET_NULL;
                 touched.add(new AffectedKeys(
@@ -121,12 +121,12 @@ public final class CascadeOperation implements StoreOperation {
 
     @Override
     public Stream<Row> rows() {
-        return walk.rows(walk.program().root());
+        return traversal.rows(traversal.program().root());
     }
 
     @Override
     public void run(Impact found) {
-        new DeleteExecutor(session, walk).run();
+        new DeleteExecutor(session, traversal).run();
     }
 
     @Override

@@ -36,34 +36,34 @@ public final class DeleteExecutor {
 
     private final Session session;
     private final Dialect dialect;
-    private final RelationTraversal walk;
+    private final RelationTraversal traversal;
 
-    public DeleteExecutor(Session session, RelationTraversal walk) {
+    public DeleteExecutor(Session session, RelationTraversal traversal) {
         this.session = session;
         this.dialect = session.dialect();
-        this.walk = walk;
+        this.traversal = traversal;
     }
 
     /** @throws ConcurrentChangeException if other rows were affected than those that were found */
     public void run() {
         session.pace().begin(Step.CHANGING, null);
-        walk.writes().parents().forEach(this::stamp);
-        walk.changed().forEach(this::change);
-        session.pace().begin(Step.REMOVING, walk.shown() ? all() : null);
+        traversal.writes().parents().forEach(this::stamp);
+        traversal.changed().forEach(this::change);
+        session.pace().begin(Step.REMOVING, traversal.shown() ? all() : null);
         succeed();
-        walk.writes().marks().forEach(this::mark);
-        for (DeleteStep removal : walk.program().removals()) {
+        traversal.writes().marks().forEach(this::mark);
+        for (DeleteStep removal : traversal.program().removals()) {
             if (removal.circle().isEmpty()) {
                 removal.tables().forEach(this::remove);
             } else {
-                remove(CyclePlan.of(removal, walk.schema(), dialect));
+                remove(CyclePlan.of(removal, traversal.schema(), dialect));
             }
         }
     }
 
     private long all() {
-        return walk.program().tables().stream()
-                .mapToLong(table -> walk.rowsToDelete(table).size())
+        return traversal.program().tables().stream()
+                .mapToLong(table -> traversal.rowsToDelete(table).size())
                 .sum();
     }
 
@@ -72,14 +72,14 @@ public final class DeleteExecutor {
      * whether somebody did. Otherwise such a row would be orphaned, or taken by the engine's own action.
      */
     private void lookForLatecomers(TableName parent) {
-        for (RelationStep branch : walk.program().branches()) {
+        for (RelationStep branch : traversal.program().branches()) {
             Relation relation = branch.relation();
             boolean unprotected = !relation.enforced() || !dialect.locking().parentsLockOutChildren();
             if (!relation.parent().equals(parent) || !unprotected) {
                 continue;
             }
             Sql late = Sql.of("SELECT COUNT(*) FROM " + dialect.syntax().table(relation.child()) + " t WHERE ")
-                    .add(walk.outside(branch));
+                    .add(traversal.outside(branch));
             StatementContext context =
                     StatementContext.of("looking for new rows in", relation.child(), relation.name());
             if (session.number(late, context) > 0) {
@@ -91,7 +91,7 @@ public final class DeleteExecutor {
 
     private void remove(CyclePlan circle) {
         List<TableName> affected = circle.order().stream()
-                .filter(table -> walk.rowsToDelete(table).size() > 0)
+                .filter(table -> traversal.rowsToDelete(table).size() > 0)
                 .toList();
         for (Relation relation : circle.cut()) {
             if (affected.contains(relation.child())) {
@@ -121,7 +121,7 @@ public final class DeleteExecutor {
         }
         for (TableName table : affected) {
             // The engine's own actions may take some of the rows first, so what counts is that none is left.
-            KeySet rows = walk.rowsToDelete(table);
+            KeySet rows = traversal.rowsToDelete(table);
             Sql count = Sql.of("SELECT COUNT(*) FROM " + dialect.syntax().table(table) + " t WHERE ")
                     .add(rows.contains("t"));
             long left = session.number(count, StatementContext.of("looking for rows left in", table));
@@ -131,7 +131,7 @@ public final class DeleteExecutor {
     }
 
     private Sql delete(TableName table) {
-        KeySet rows = walk.rowsToDelete(table);
+        KeySet rows = traversal.rowsToDelete(table);
         return delete(rows, rows.mayTouch());
     }
 
@@ -152,7 +152,7 @@ public final class DeleteExecutor {
     /** Again and again those rows that no other row refers to, for tables whose rows refer to their own table. */
     private void leavesFirst(TableName table) {
         Sql leaves = new Sql();
-        for (Relation relation : walk.schema().relationsTo(table)) {
+        for (Relation relation : traversal.schema().relationsTo(table)) {
             if (relation.toItself() && relation.enforced()) {
                 leaves.add(" AND NOT EXISTS (SELECT 1 FROM " + dialect.syntax().table(table) + " c WHERE ");
                 String and = "";
@@ -176,9 +176,9 @@ public final class DeleteExecutor {
         }
     }
 
-    /** Takes links out of doomed rows, so that no order of removing them is wrong. */
+    /** Takes links out of deleted rows, so that no order of removing them is wrong. */
     private void cut(Relation relation) {
-        KeySet rows = walk.rowsToDelete(relation.child());
+        KeySet rows = traversal.rowsToDelete(relation.child());
         List<String> columns = relation.childColumns().stream()
                 .filter(column -> rows.table().column(column).nullable())
                 .toList();
@@ -194,13 +194,13 @@ public final class DeleteExecutor {
                 dialect.syntax().update(dialect.syntax().table(rows.table().name())));
         String comma = "";
         for (Map.Entry<String, Sql> value :
-                NewValue.of(branch, walk.schema(), dialect).entrySet()) {
+                NewValue.of(branch, traversal.schema(), dialect).entrySet()) {
             update.add(comma + dialect.syntax().quote(value.getKey()) + " = ").add(value.getValue());
             comma = ", ";
         }
         for (Assignment stamp :
-                walk.writes().auditColumns().getOrDefault(rows.table().name(), List.of())) {
-            update.add(comma + dialect.syntax().quote(stamp.column()) + " = ").add(walk.value(stamp, rows.table()));
+                traversal.writes().auditColumns().getOrDefault(rows.table().name(), List.of())) {
+            update.add(comma + dialect.syntax().quote(stamp.column()) + " = ").add(traversal.value(stamp, rows.table()));
         }
         StatementContext context = StatementContext.of(
                 "changing links in", rows.table().name(), branch.relation().name());
@@ -209,20 +209,20 @@ public final class DeleteExecutor {
 
     /** The successor takes over from the row as it stands, before that one ends. */
     private void succeed() {
-        Replacement succession = walk.succession();
-        KeySet rows = walk.rowsToDelete(walk.program().root());
-        if (succession == null || rows.size() == 0) {
+        Replacement replacement = traversal.replacement();
+        KeySet rows = traversal.rowsToDelete(traversal.program().root());
+        if (replacement == null || rows.size() == 0) {
             return;
         }
         Map<String, Sql> values = new LinkedHashMap<>();
         for (Column column : rows.table().columns()) {
-            if (!succession.omitted().contains(column.name())) {
+            if (!replacement.omitted().contains(column.name())) {
                 values.put(column.name(), Sql.of("t." + dialect.syntax().quote(column.name())));
             }
         }
-        for (Assignment opening : succession.opening()) {
+        for (Assignment opening : replacement.opening()) {
             ColumnType type = rows.table().column(opening.column()).type();
-            Sql value = walk.value(opening, rows.table());
+            Sql value = traversal.value(opening, rows.table());
             values.put(
                     opening.column(),
                     opening.value() == null ? value : dialect.syntax().typed(value, type));
@@ -243,11 +243,11 @@ public final class DeleteExecutor {
     /** While the rows that refer to them still do. */
     private void stamp(ColumnWrites.Parent parent) {
         TableName name = parent.relation().parent();
-        Sql which = walk.touchedParents(parent.relation());
+        Sql which = traversal.touchedParents(parent.relation());
         if (which == null) {
             return;
         }
-        Table table = walk.schema().table(name);
+        Table table = traversal.schema().table(name);
         Sql update = Sql.of(dialect.syntax().update(dialect.syntax().table(name)))
                 .add(set(parent.auditColumns(), table))
                 .add(" WHERE ")
@@ -262,20 +262,20 @@ public final class DeleteExecutor {
         for (Assignment assignment : assignments) {
             set.add(set.text().isEmpty() ? "" : ", ")
                     .add(dialect.syntax().quote(assignment.column()) + " = ")
-                    .add(walk.value(assignment, table));
+                    .add(traversal.value(assignment, table));
         }
         return set;
     }
 
     /** Rows that are marked, or that come back, stay where they are. */
     private void mark(TableName table, List<Assignment> assignments) {
-        KeySet rows = walk.rowsToDelete(table);
+        KeySet rows = traversal.rowsToDelete(table);
         if (rows.size() == 0 || assignments.isEmpty()) {
             return;
         }
         Sql set = set(assignments, rows.table());
         long marked = 0;
-        for (Sql run : walk.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
+        for (Sql run : traversal.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
             session.pace().at(table);
             Sql update = Sql.of(dialect.syntax().update(dialect.syntax().table(table)))
                     .add(set)
@@ -289,25 +289,25 @@ public final class DeleteExecutor {
     }
 
     private void remove(TableName table) {
-        KeySet rows = walk.rowsToDelete(table);
-        for (RelationStep branch : walk.leavesBy(table)) {
-            if (walk.rowsToDelete(branch.relation().parent()).size() > 0) {
+        KeySet rows = traversal.rowsToDelete(table);
+        for (RelationStep branch : traversal.leavesBy(table)) {
+            if (traversal.rowsToDelete(branch.relation().parent()).size() > 0) {
                 session.pace().at(table);
                 Sql delete = Sql.of(dialect.syntax().deleteFrom(dialect.syntax().table(table)) + " WHERE ")
-                        .add(walk.unseen(branch));
+                        .add(traversal.unseen(branch));
                 StatementContext context = StatementContext.of(
                         "removing rows of", table, branch.relation().name());
-                Long before = walk.wentBefore(branch);
-                rows.counted(walk.way(branch), before == null ? session.update(delete, context) : before);
+                Long before = traversal.wentBefore(branch);
+                rows.counted(traversal.way(branch), before == null ? session.update(delete, context) : before);
             }
         }
-        if (!walk.leavesBy(table).isEmpty()) {
+        if (!traversal.leavesBy(table).isEmpty()) {
             return;
         }
         if (rows.size() > 0) {
             lookForLatecomers(table);
             long removed = 0;
-            for (Sql run : walk.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
+            for (Sql run : traversal.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
                 session.pace().at(table);
                 long more = session.update(delete(rows, run), StatementContext.of("removing rows of", table));
                 session.pace().did(table, more);

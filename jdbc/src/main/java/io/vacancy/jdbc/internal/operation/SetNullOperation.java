@@ -26,31 +26,31 @@ public final class SetNullOperation implements StoreOperation {
 
     private final Session session;
     private final Dialect dialect;
-    private final RelationTraversal walk;
+    private final RelationTraversal traversal;
     private final Relation relation;
 
     public SetNullOperation(Session session, ExecutionPlan deletion, Relation relation, boolean lock) {
         this.session = session;
         this.dialect = session.dialect();
-        this.walk = new RelationTraversal(session, deletion, lock);
+        this.traversal = new RelationTraversal(session, deletion, lock);
         this.relation = relation;
-        walk.select();
+        traversal.select();
     }
 
     /** What would be changed. */
     @Override
     public Impact impact() {
-        return new ImpactBuilder(walk).unlinking(relation);
+        return new ImpactBuilder(traversal).unlinking(relation);
     }
 
     @Override
     public Stream<Row> rows() {
-        return walk.rows(relation.child());
+        return traversal.rows(relation.child());
     }
 
     @Override
     public List<RowsToArchive> rowsToArchive() {
-        KeySet rows = walk.rowsToDelete(relation.child());
+        KeySet rows = traversal.rowsToDelete(relation.child());
         Map<String, Sql> written = new LinkedHashMap<>();
         relation.childColumns().stream()
                 .filter(column -> rows.table().column(column).nullable())
@@ -64,13 +64,13 @@ public final class SetNullOperation implements StoreOperation {
                 relation.child(),
                 Action.SET_NULL,
                 relation.name(),
-                walk.rowsToDelete(relation.child()).keys(null, most)));
+                traversal.rowsToDelete(relation.child()).keys(null, most)));
     }
 
     /** @throws ConcurrentChangeException if other rows were affected than those that were found */
     @Override
     public void run(Impact found) {
-        KeySet rows = walk.rowsToDelete(relation.child());
+        KeySet rows = traversal.rowsToDelete(relation.child());
         Table child = rows.table();
         String assignments = relation.childColumns().stream()
                 .filter(column -> child.column(column).nullable())

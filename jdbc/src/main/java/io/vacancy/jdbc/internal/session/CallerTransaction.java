@@ -26,22 +26,22 @@ public final class CallerTransaction extends Transaction {
             Connection connection,
             Dialect dialect,
             int keysInMemory,
-            ExecutionMonitor watch,
+            ExecutionMonitor monitor,
             Consumer<String> beside,
             Savepoint before) {
-        super(connection, dialect, keysInMemory, watch, beside);
+        super(connection, dialect, keysInMemory, monitor, beside);
         this.before = before;
     }
 
     public static Transaction join(
-            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor watch, Consumer<String> beside) {
+            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor monitor, Consumer<String> beside) {
         try {
             if (connection.getAutoCommit()) {
                 throw new MisuseException(
                         "The connection commits by itself after each statement, so a deletion on it could go half way.",
                         "Call setAutoCommit(false) first, or let Vacancy use a connection of its own.");
             }
-            return new CallerTransaction(connection, dialect, keysInMemory, watch, beside, connection.setSavepoint());
+            return new CallerTransaction(connection, dialect, keysInMemory, monitor, beside, connection.setSavepoint());
         } catch (SQLException failed) {
             throw SqlExceptionTranslator.of(failed, BEGIN, dialect);
         }

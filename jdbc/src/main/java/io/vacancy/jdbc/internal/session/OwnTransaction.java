@@ -39,11 +39,11 @@ public final class OwnTransaction extends Transaction {
             Connection connection,
             Dialect dialect,
             int keysInMemory,
-            ExecutionMonitor watch,
+            ExecutionMonitor monitor,
             Consumer<String> beside,
             @Nullable Integer usualIsolation)
             throws SQLException {
-        super(connection, dialect, keysInMemory, watch, beside);
+        super(connection, dialect, keysInMemory, monitor, beside);
         this.autoCommit = connection.getAutoCommit();
         this.usualIsolation = usualIsolation;
     }
@@ -53,7 +53,7 @@ public final class OwnTransaction extends Transaction {
             DataSource source,
             Dialect dialect,
             int keysInMemory,
-            ExecutionMonitor watch,
+            ExecutionMonitor monitor,
             Consumer<String> beside,
             String isolation) {
         try {
@@ -64,7 +64,7 @@ public final class OwnTransaction extends Transaction {
                         connection,
                         dialect,
                         keysInMemory,
-                        watch,
+                        monitor,
                         beside,
                         level == null ? null : connection.getTransactionIsolation());
                 if (!transaction.autoCommit) {

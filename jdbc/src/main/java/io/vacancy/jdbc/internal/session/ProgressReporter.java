@@ -13,7 +13,7 @@ public final class ProgressReporter {
     private static final long QUIET_NANOS = Duration.ofSeconds(1).toNanos();
     private static final long BETWEEN_NANOS = Duration.ofMillis(200).toNanos();
 
-    private final ExecutionMonitor watch;
+    private final ExecutionMonitor monitor;
     private final long began = System.nanoTime();
     private long stepBegan = began;
     private long told;
@@ -21,8 +21,8 @@ public final class ProgressReporter {
     private @Nullable Long expected;
     private long done;
 
-    ProgressReporter(ExecutionMonitor watch) {
-        this.watch = watch;
+    ProgressReporter(ExecutionMonitor monitor) {
+        this.monitor = monitor;
     }
 
     /**
@@ -49,7 +49,7 @@ public final class ProgressReporter {
         long now = System.nanoTime();
         if (now - began > QUIET_NANOS && now - told > BETWEEN_NANOS) {
             told = now;
-            watch.progress(new Progress(step, table, done, expected, Duration.ofNanos(now - stepBegan)));
+            monitor.progress(new Progress(step, table, done, expected, Duration.ofNanos(now - stepBegan)));
         }
     }
 }

@@ -46,16 +46,16 @@ public final class Session {
 
     /**
      * @param keysInMemory how many keys of a set of rows may be kept here and sent as bound values
-     * @param watch looks on
+     * @param monitor looks on
      * @param beside runs a statement that defines something on another connection
      */
     public Session(
-            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor watch, Consumer<String> beside) {
+            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor monitor, Consumer<String> beside) {
         this.connection = connection;
         this.dialect = dialect;
         this.keysInMemory = keysInMemory;
-        this.cancellation = watch.cancellation();
-        this.pace = new ProgressReporter(watch);
+        this.cancellation = monitor.cancellation();
+        this.pace = new ProgressReporter(monitor);
         this.keyTables = dialect.temporaryTables().sharesKeyTables()
                 ? new SharedKeyTables(this, connection, beside)
                 : new OwnKeyTables(this);

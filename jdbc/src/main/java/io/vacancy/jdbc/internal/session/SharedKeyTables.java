@@ -74,7 +74,7 @@ final class SharedKeyTables implements KeyTables {
                 return i;
             }
         }
-        throw new IllegalStateException("nobody has made the slots of key tables");
+        throw new IllegalStateException("the slots of key tables were not made");
     }
 
     @Override

@@ -28,10 +28,10 @@ public abstract class Transaction implements AutoCloseable {
     private @Nullable String usualWait;
 
     Transaction(
-            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor watch, Consumer<String> beside) {
+            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor monitor, Consumer<String> beside) {
         this.connection = connection;
         this.dialect = dialect;
-        this.session = new Session(connection, dialect, keysInMemory, watch, beside);
+        this.session = new Session(connection, dialect, keysInMemory, monitor, beside);
     }
 
     public Session session() {

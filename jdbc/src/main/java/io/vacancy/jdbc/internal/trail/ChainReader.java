@@ -125,7 +125,7 @@ public final class ChainReader {
         }
         return rows.equals(TrailRow.of(entry))
                 ? null
-                : "The tables and keys by which the entry is found are not those that it tells of.";
+                : "The tables and keys by which the entry is found are not those in it.";
     }
 
     /** What there is at the end of the chain and outside of it. */

@@ -24,9 +24,9 @@ record TrailRow(String table, @Nullable String key) {
         if (entry.table() != null) {
             rows.add(new TrailRow(entry.table(), null));
         }
-        for (AffectedRows trace : entry.affected()) {
-            rows.add(new TrailRow(trace.table(), null));
-            trace.keys().forEach(key -> rows.add(new TrailRow(trace.table(), shortened(key))));
+        for (AffectedRows affectedRows : entry.affected()) {
+            rows.add(new TrailRow(affectedRows.table(), null));
+            affectedRows.keys().forEach(key -> rows.add(new TrailRow(affectedRows.table(), shortened(key))));
         }
         entry.receipts().forEach(receipt -> rows.add(ofReceipt(receipt.value())));
         return rows;

@@ -56,7 +56,7 @@ public final class TrailSealer {
                 .findFirst()
                 .orElseThrow(() -> new MisuseException(
                         "The head of the trail is gone, so nothing can be sealed after it.",
-                        "`vacancy verify-trail` tells how far the trail is sound."));
+                        "Verify the trail to see how far it is intact."));
         // Those that committed before come first, and of these the one that was written first.
         List<Waiting> waiting = session.query(
                 Sql.of("SELECT t.id, t.content FROM " + name("unsealed") + " u JOIN " + name("trail")

@@ -24,79 +24,79 @@ import org.jspecify.annotations.Nullable;
  */
 final class BlockedRowExclusion {
 
-    private final RelationTraversal walk;
+    private final RelationTraversal traversal;
     private final KeySet skipped;
     private final List<FoundBlocker> reasons = new ArrayList<>();
     private final Map<TableName, KeySet> tainted = new HashMap<>();
 
-    BlockedRowExclusion(RelationTraversal walk) {
-        this.walk = walk;
-        this.skipped = walk.referringRows(walk.program().root());
+    BlockedRowExclusion(RelationTraversal traversal) {
+        this.traversal = traversal;
+        this.skipped = traversal.referringRows(traversal.program().root());
     }
 
     void run() {
-        while (walk.rowsToDelete(walk.program().root()).size() > 0) {
+        while (traversal.rowsToDelete(traversal.program().root()).size() > 0) {
             tainted.clear();
-            BlockerQuery.of(walk).forEach(this::taint);
+            BlockerQuery.of(traversal).forEach(this::taint);
             if (tainted.values().stream().allMatch(rows -> rows.size() == 0)) {
                 return;
             }
-            List<Component> components = walk.program().components();
+            List<Component> components = traversal.program().components();
             for (int i = components.size() - 1; i >= 0; i--) {
                 climb(components.get(i));
             }
             long before = skipped.size();
-            KeySet hit = tainted(walk.program().root());
+            KeySet hit = tainted(traversal.program().root());
             for (int reason : hit.ways()) {
                 skipped.add(
-                        walk.selected().add(" AND ").add(hit.containsVia("t", List.of(reason))),
+                        traversal.selected().add(" AND ").add(hit.containsVia("t", List.of(reason))),
                         reason,
                         0,
                         false,
-                        StatementContext.of("skipping rows of", walk.program().root()));
+                        StatementContext.of("skipping rows of", traversal.program().root()));
             }
             if (skipped.size() == before) {
                 throw new IllegalStateException("what blocks cannot be traced to a selected row of "
-                        + walk.program().root());
+                        + traversal.program().root());
             }
-            walk.restart(skipped);
+            traversal.restart(skipped);
         }
     }
 
     private KeySet tainted(TableName table) {
-        return tainted.computeIfAbsent(table, walk::referringRows);
+        return tainted.computeIfAbsent(table, traversal::referringRows);
     }
 
     /** The rows that would go and that something in the way refers to. */
-    private void taint(FoundBlocker obstacle) {
-        Relation relation = obstacle.relation();
+    private void taint(FoundBlocker blocker) {
+        Relation relation = blocker.relation();
         if (relation == null) {
             // It is about rows that would go themselves.
-            KeySet rows = tainted(obstacle.table());
+            KeySet rows = tainted(blocker.table());
             if (rows.add(
-                            obstacle.which(),
+                            blocker.which(),
                             reasons.size(),
                             0,
                             false,
-                            StatementContext.of("looking for blocking rows in", obstacle.table()))
+                            StatementContext.of("looking for blocking rows in", blocker.table()))
                     > 0) {
-                reasons.add(obstacle);
+                reasons.add(blocker);
             }
             return;
         }
         StatementContext context =
                 StatementContext.of("looking for blocking rows in", relation.child(), relation.name());
-        KeySet standing = walk.referringRows(relation.child());
-        standing.add(obstacle.which(), 0, 0, false, context);
+        KeySet standing = traversal.referringRows(relation.child());
+        standing.add(blocker.which(), 0, 0, false, context);
         if (standing.size() > 0) {
-            reasons.add(obstacle);
+            reasons.add(blocker);
             taint(relation, standing, null, reasons.size() - 1);
         }
     }
 
     /** @return how many rows were new */
     private long taint(Relation relation, KeySet children, @Nullable List<Integer> via, int reason) {
-        Sql which = walk.rowsToDelete(relation.parent())
+        Sql which = traversal.rowsToDelete(relation.parent())
                 .contains("t")
                 .add(" AND ")
                 .add(children.refersTo("t", relation.parentColumns(), relation.childColumns(), via, null));
@@ -126,11 +126,11 @@ final class BlockedRowExclusion {
         KeySet children = tainted(relation.child());
         long found = 0;
         for (int reason : children.ways()) {
-            Sql meant = walk.meant(branch);
+            Sql meant = traversal.meant(branch);
             if (meant == null) {
                 found += taint(relation, children, List.of(reason), reason);
             } else {
-                KeySet taken = walk.referringRows(relation.child());
+                KeySet taken = traversal.referringRows(relation.child());
                 Sql which = meant.add(" AND ").add(children.containsVia("t", List.of(reason)));
                 taken.add(which, 0, 0, false, RelationTraversal.context("following what blocks in", branch));
                 found += taken.size() == 0 ? 0 : taint(relation, taken, null, reason);
@@ -140,15 +140,15 @@ final class BlockedRowExclusion {
     }
 
     /** How many rows were left out, and the first of them. */
-    RowSample portion(int shown) {
-        return new RowSample(skipped.size(), skipped.size() == 0 ? List.of() : walk.few(skipped, null, shown));
+    RowSample sample(int shown) {
+        return new RowSample(skipped.size(), skipped.size() == 0 ? List.of() : traversal.few(skipped, null, shown));
     }
 
     /** Every row that was left out, with the reason. */
     Stream<SkippedRow> rows() {
         return skipped.ways().stream().flatMap(reason -> {
-            FoundBlocker obstacle = reasons.get(reason);
-            return walk.rows(skipped, reason).map(row -> new SkippedRow(row, obstacle.name(), obstacle.reason()));
+            FoundBlocker blocker = reasons.get(reason);
+            return traversal.rows(skipped, reason).map(row -> new SkippedRow(row, blocker.name(), blocker.reason()));
         });
     }
 
@@ -156,12 +156,12 @@ final class BlockedRowExclusion {
     List<SkipReason> reasons(int shown) {
         List<SkipReason> told = new ArrayList<>();
         for (int reason : skipped.ways()) {
-            FoundBlocker obstacle = reasons.get(reason);
+            FoundBlocker blocker = reasons.get(reason);
             told.add(new SkipReason(
-                    obstacle.name(),
+                    blocker.name(),
                     skipped.counts().getOrDefault(reason, 0L),
-                    obstacle.reason(),
-                    walk.few(skipped, reason, shown)));
+                    blocker.reason(),
+                    traversal.few(skipped, reason, shown)));
         }
         return told;
     }

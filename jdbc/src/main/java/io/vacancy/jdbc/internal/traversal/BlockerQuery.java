@@ -28,33 +28,33 @@ import org.jspecify.annotations.Nullable;
 /** All that may stand in the way of what a walk found. */
 final class BlockerQuery {
 
-    private final RelationTraversal walk;
+    private final RelationTraversal traversal;
     private final Session session;
     private final List<FoundBlocker> found = new ArrayList<>();
 
-    private BlockerQuery(RelationTraversal walk) {
-        this.walk = walk;
-        this.session = walk.session();
+    private BlockerQuery(RelationTraversal traversal) {
+        this.traversal = traversal;
+        this.session = traversal.session();
     }
 
-    static List<FoundBlocker> of(RelationTraversal walk) {
-        BlockerQuery obstacles = new BlockerQuery(walk);
-        Replacement succession = walk.succession();
-        if (succession != null && succession.start() != null) {
-            obstacles.later(succession, succession.start());
+    static List<FoundBlocker> of(RelationTraversal traversal) {
+        BlockerQuery obstacles = new BlockerQuery(traversal);
+        Replacement replacement = traversal.replacement();
+        if (replacement != null && replacement.start() != null) {
+            obstacles.later(replacement, replacement.start());
         }
-        if (walk.program().mode() == OperationKind.RESTORE) {
-            new MarkerRestoreChecks(walk, obstacles.found::add).look();
+        if (traversal.program().mode() == OperationKind.RESTORE) {
+            new MarkerRestoreChecks(traversal, obstacles.found::add).look();
         }
-        walk.holds().forEach(obstacles::held);
-        walk.program().holds().forEach(obstacles::holding);
-        walk.program().relations().forEach(obstacles::crossing);
-        walk.changed().forEach((branch, rows) -> {
+        traversal.holds().forEach(obstacles::held);
+        traversal.program().holds().forEach(obstacles::holding);
+        traversal.program().relations().forEach(obstacles::crossing);
+        traversal.changed().forEach((branch, rows) -> {
             if (rows.size() > 0 && branch.action() instanceof RuleAction.Reassign reassign) {
                 obstacles.target(branch, rows, reassign.to());
             }
         });
-        walk.changed().keySet().stream()
+        traversal.changed().keySet().stream()
                 .map(branch -> branch.relation().child())
                 .distinct()
                 .forEach(obstacles::collisions);
@@ -63,16 +63,16 @@ final class BlockerQuery {
     }
 
     /** A version that begins no later than the one it is to follow, or no earlier than another one. */
-    private void later(Replacement succession, String start) {
-        TableName name = walk.program().root();
-        Table table = walk.schema().table(name);
-        MarkerPredicates marked = walk.marked(name);
-        if (marked == null || walk.rowsToDelete(name).size() == 0 || !(marked.active() instanceof Condition.All all)) {
+    private void later(Replacement replacement, String start) {
+        TableName name = traversal.program().root();
+        Table table = traversal.schema().table(name);
+        MarkerPredicates marked = traversal.marked(name);
+        if (marked == null || traversal.rowsToDelete(name).size() == 0 || !(marked.active() instanceof Condition.All all)) {
             return;
         }
         Condition.Latest latest = (Condition.Latest) all.parts().get(0);
         String begin = session.dialect().syntax().quote(start);
-        Sql which = walk.rowsToDelete(name)
+        Sql which = traversal.rowsToDelete(name)
                 .contains("t")
                 .add(" AND EXISTS (SELECT 1 FROM " + session.dialect().syntax().table(name) + " o WHERE ");
         for (String column : latest.of()) {
@@ -80,12 +80,12 @@ final class BlockerQuery {
             which.add("o." + quoted + " = t." + quoted + " AND ");
         }
         which.add("o." + begin + " >= ")
-                .bind(succession.from(), table.column(start).type());
+                .bind(replacement.from(), table.column(start).type());
         found.add(new FoundBlocker(
                 name,
                 null,
                 which.add(")"),
-                "a version of it begins on " + succession.from() + " or later",
+                "a version of it begins on " + replacement.from() + " or later",
                 false,
                 List.of()));
     }
@@ -95,16 +95,16 @@ final class BlockerQuery {
         if (session.dialect().foreignKeys().closedCircle() != ClosedCircle.LEAVES_FIRST) {
             return;
         }
-        for (DeleteStep removal : walk.program().removals()) {
-            CyclePlan circle = CyclePlan.of(removal, walk.schema(), session.dialect());
+        for (DeleteStep removal : traversal.program().removals()) {
+            CyclePlan circle = CyclePlan.of(removal, traversal.schema(), session.dialect());
             for (Relation relation : circle.closed() ? circle.left() : List.<Relation>of()) {
                 boolean affected = !relation.toItself()
-                        && walk.rowsToDelete(relation.child()).size() > 0
-                        && walk.rowsToDelete(relation.parent()).size() > 0;
+                        && traversal.rowsToDelete(relation.child()).size() > 0
+                        && traversal.rowsToDelete(relation.parent()).size() > 0;
                 if (affected) {
                     found.add(new FoundBlocker(
                             relation,
-                            walk.rowsToDelete(relation.child()).contains("t"),
+                            traversal.rowsToDelete(relation.child()).contains("t"),
                             session.dialect().name() + " cannot remove rows of several tables that refer to one another"
                                     + " in a circle through columns which cannot be NULL",
                             false,
@@ -116,12 +116,12 @@ final class BlockerQuery {
 
     /** Rows that somebody has put a hold on. */
     private void held(Hold hold) {
-        for (TableName name : walk.program().tables()) {
-            Table table = walk.schema().table(name);
+        for (TableName name : traversal.program().tables()) {
+            Table table = traversal.schema().table(name);
             if (name.toString().equals(hold.table())
-                    && walk.program().mode(name) == OperationKind.ERASE
-                    && walk.rowsToDelete(name).size() > 0) {
-                Sql which = walk.rowsToDelete(name)
+                    && traversal.program().mode(name) == OperationKind.ERASE
+                    && traversal.rowsToDelete(name).size() > 0) {
+                Sql which = traversal.rowsToDelete(name)
                         .contains("t")
                         .add(" AND ")
                         .add(HeldRows.which(hold, table, session.dialect(), "t"));
@@ -131,12 +131,12 @@ final class BlockerQuery {
     }
 
     private void holding(RelationStep branch) {
-        if (walk.rowsToDelete(branch.relation().parent()).size() == 0
+        if (traversal.rowsToDelete(branch.relation().parent()).size() == 0
                 || !(branch.action() instanceof RuleAction.Block block)) {
             return;
         }
-        Sql which = walk.outside(branch);
-        Sql scope = walk.terms().inScope(branch.relation().child());
+        Sql which = traversal.outside(branch);
+        Sql scope = traversal.terms().inScope(branch.relation().child());
         if (scope != null) {
             which.add(" AND ").add(scope);
         }
@@ -145,7 +145,7 @@ final class BlockerQuery {
 
     /** Rows outside the scope that would be touched, or would be left behind without a parent. */
     private void crossing(Relation relation) {
-        Sql outside = walk.rowsToDelete(relation.parent()).size() == 0 ? null : walk.outOfScope(relation);
+        Sql outside = traversal.rowsToDelete(relation.parent()).size() == 0 ? null : traversal.outOfScope(relation);
         if (outside != null) {
             found.add(new FoundBlocker(relation, outside, "rows outside the scope of who asks", true, List.of()));
         }
@@ -165,7 +165,7 @@ final class BlockerQuery {
             Sql own = Sql.of(" AND EXISTS (SELECT 1 FROM "
                             + session.dialect().syntax().table(parent) + " p WHERE ")
                     .add(session.dialect().syntax().joined(relation, "p", "t"));
-            if (!walk.schema().table(relation.child()).anyNullable(relation.childColumns())) {
+            if (!traversal.schema().table(relation.child()).anyNullable(relation.childColumns())) {
                 found.add(new FoundBlocker(
                         relation,
                         rows.contains("t").add(own).add(" AND p." + column + " IS NULL)"),
@@ -180,17 +180,17 @@ final class BlockerQuery {
                                     .syntax()
                                     .quote(relation.parentColumns().get(0)) + " = p." + column
                             + " AND NOT ")
-                    .add(walk.rowsToDelete(parent).contains("q"));
-            Sql scope = walk.terms().inScope(parent, "q");
-            MarkerPredicates marked = walk.marked(parent);
+                    .add(traversal.rowsToDelete(parent).contains("q"));
+            Sql scope = traversal.terms().inScope(parent, "q");
+            MarkerPredicates marked = traversal.marked(parent);
             if (marked != null) {
-                staying.add(" AND ").add(walk.terms().condition(parent, marked.active(), "q"));
+                staying.add(" AND ").add(traversal.terms().condition(parent, marked.active(), "q"));
             }
             staying.add(scope == null ? new Sql() : Sql.of(" AND ").add(scope)).add("))");
             found.add(new FoundBlocker(
                     relation,
                     rows.contains("t").add(own).add(staying),
-                    "the " + parent + " they would get is not there, or goes itself",
+                    "the " + parent + " they would get is not there, or is deleted itself",
                     false,
                     List.of()));
         }
@@ -198,7 +198,7 @@ final class BlockerQuery {
 
     /** Why the given parent cannot take rows over, or null if it can. */
     private @Nullable String standing(Relation relation, NewParent.Given given) {
-        Table parent = walk.schema().table(relation.parent());
+        Table parent = traversal.schema().table(relation.parent());
         Sql select = Sql.of("SELECT 1 FROM " + session.dialect().syntax().table(parent.name()) + " t WHERE 1 = 1");
         List<Object> values = given.key().valuesFor(parent, relation.parentColumns());
         for (int i = 0; i < values.size(); i++) {
@@ -206,28 +206,28 @@ final class BlockerQuery {
             select.add(" AND t." + session.dialect().syntax().quote(column) + " = ")
                     .bind(values.get(i), parent.column(column).type());
         }
-        Sql scope = walk.terms().inScope(parent.name());
+        Sql scope = traversal.terms().inScope(parent.name());
         if (scope != null) {
             select.add(" AND ").add(scope);
         }
-        MarkerPredicates marked = walk.marked(parent.name());
+        MarkerPredicates marked = traversal.marked(parent.name());
         if (marked != null) {
-            select.add(" AND ").add(walk.terms().condition(parent.name(), marked.active(), "t"));
+            select.add(" AND ").add(traversal.terms().condition(parent.name(), marked.active(), "t"));
         }
         StatementContext context = StatementContext.of("looking for the new parent in", parent.name(), relation.name());
         Sql staying = new Sql().add(select);
-        boolean goesToo = walk.program().tables().contains(parent.name());
+        boolean goesToo = traversal.program().tables().contains(parent.name());
         if (goesToo) {
-            staying.add(" AND NOT ").add(walk.rowsToDelete(parent.name()).contains("t"));
+            staying.add(" AND NOT ").add(traversal.rowsToDelete(parent.name()).contains("t"));
         }
         // Held until the end, since nothing else keeps it there where no foreign key does.
-        staying.add(walk.locks() ? session.dialect().locking().forUpdate() : "");
+        staying.add(traversal.locks() ? session.dialect().locking().forUpdate() : "");
         if (!session.query(staying, context, row -> 1).isEmpty()) {
             return null;
         }
         String named = parent + " " + given.key();
         return goesToo && !session.query(select, context, row -> 1).isEmpty()
-                ? named + ", which they are to get, goes itself"
+                ? named + ", which they are to get, is deleted itself"
                 : named + ", which they are to get, is not there" + (marked == null ? "" : ", or is marked as deleted");
     }
 
@@ -236,8 +236,8 @@ final class BlockerQuery {
      * are those after all changes, among all rows that stay.
      */
     private void collisions(TableName child) {
-        Table table = walk.schema().table(child);
-        List<Map.Entry<RelationStep, KeySet>> changes = walk.changed().entrySet().stream()
+        Table table = traversal.schema().table(child);
+        List<Map.Entry<RelationStep, KeySet>> changes = traversal.changed().entrySet().stream()
                 .filter(change -> change.getKey().relation().child().equals(child)
                         && change.getValue().size() > 0)
                 .toList();
@@ -274,14 +274,14 @@ final class BlockerQuery {
             Map.Entry<RelationStep, KeySet> change,
             List<Map.Entry<RelationStep, KeySet>> changes) {
         TableName name = table.name();
-        if (!walk.program().tables().contains(name) || walk.rowsToDelete(name).size() == 0) {
+        if (!traversal.program().tables().contains(name) || traversal.rowsToDelete(name).size() == 0) {
             return;
         }
         Sql taken = change.getValue()
                 .contains("t")
                 .add(" AND 0 < (SELECT COUNT(*) FROM "
                         + session.dialect().syntax().table(name) + " d WHERE ")
-                .add(walk.rowsToDelete(name).contains("d"));
+                .add(traversal.rowsToDelete(name).contains("d"));
         for (String column : key) {
             taken.add(" AND d." + session.dialect().syntax().quote(column) + " = ")
                     .add(afterwards(table, column, changes));
@@ -306,8 +306,8 @@ final class BlockerQuery {
         }
         groups.add(" FROM " + session.dialect().syntax().table(table.name()) + " t");
         Sql staying = new Sql();
-        if (walk.program().tables().contains(table.name())) {
-            staying.add("NOT ").add(walk.rowsToDelete(table.name()).contains("t"));
+        if (traversal.program().tables().contains(table.name())) {
+            staying.add("NOT ").add(traversal.rowsToDelete(table.name()).contains("t"));
             groups.add(" WHERE ").add(staying);
             staying.add(" AND ");
         }
@@ -326,7 +326,7 @@ final class BlockerQuery {
         Sql now = Sql.of("t." + session.dialect().syntax().quote(column));
         Sql whens = new Sql();
         for (Map.Entry<RelationStep, KeySet> change : changes) {
-            Sql then = NewValue.of(change.getKey(), walk.schema(), session.dialect())
+            Sql then = NewValue.of(change.getKey(), traversal.schema(), session.dialect())
                     .get(column);
             if (then != null) {
                 whens.add(" WHEN ")

@@ -36,34 +36,34 @@ import org.jspecify.annotations.Nullable;
 /** Tells what a walk found: counts, a few rows of each effect, blockers and the fingerprint. */
 public final class ImpactBuilder {
 
-    private final RelationTraversal walk;
+    private final RelationTraversal traversal;
     private final Session session;
     private final Fingerprint fingerprint;
     private final Map<Action, Long> totals = new EnumMap<>(Action.class);
 
-    public ImpactBuilder(RelationTraversal walk) {
-        this.walk = walk;
-        this.session = walk.session();
-        this.fingerprint = new Fingerprint(walk.program().mode(), walk.keeps());
+    public ImpactBuilder(RelationTraversal traversal) {
+        this.traversal = traversal;
+        this.session = traversal.session();
+        this.fingerprint = new Fingerprint(traversal.program().mode(), traversal.keeps());
     }
 
     /** Everything that was found. */
     public Impact impact() {
-        KeySet selected = walk.rowsToDelete(walk.program().root());
-        List<Row> records = walk.records();
-        session.pace().begin(Step.READING, walk.shown() ? toBeRead(selected, records) : null);
-        if (walk.shown()) {
+        KeySet selected = traversal.rowsToDelete(traversal.program().root());
+        List<Row> records = traversal.records();
+        session.pace().begin(Step.READING, traversal.shown() ? toBeRead(selected, records) : null);
+        if (traversal.shown()) {
             contents(selected, records);
         }
         List<Effect> effects = effects();
-        ActiveCounts activeCounts = walk.activeCounts();
-        String print = walk.shown() ? fingerprint.shown() : "";
-        BlockedRowExclusion skipped = walk.skipped();
+        ActiveCounts activeCounts = traversal.activeCounts();
+        String print = traversal.shown() ? fingerprint.shown() : "";
+        BlockedRowExclusion skipped = traversal.skipped();
         return new Impact(
                         records,
                         effects,
                         blockers(),
-                        skipped == null ? RowSample.NONE : skipped.portion(Samples.ROWS),
+                        skipped == null ? RowSample.NONE : skipped.sample(Samples.ROWS),
                         skipped == null ? List.of() : skipped.reasons(Samples.ROWS),
                         missing(selected),
                         totals,
@@ -75,10 +75,10 @@ public final class ImpactBuilder {
 
     /** What would happen to the selected rows where they stay and lose a link. */
     public Impact unlinking(Relation relation) {
-        KeySet selected = walk.rowsToDelete(walk.program().root());
-        List<Row> records = walk.records();
+        KeySet selected = traversal.rowsToDelete(traversal.program().root());
+        List<Row> records = traversal.records();
         List<Effect> effects = new ArrayList<>();
-        if (walk.shown()) {
+        if (traversal.shown()) {
             contents(selected, records);
         }
         if (selected.size() > 0) {
@@ -96,13 +96,13 @@ public final class ImpactBuilder {
                 totals,
                 present(),
                 warnings(),
-                walk.shown() ? fingerprint.shown() : "");
+                traversal.shown() ? fingerprint.shown() : "");
     }
 
     /** Every identity goes into the fingerprint, and the content of the selected rows. */
     private long toBeRead(KeySet selected, List<Row> records) {
         long identities = Stream.concat(
-                        walk.program().tables().stream().map(walk::rowsToDelete), walk.changed().values().stream())
+                        traversal.program().tables().stream().map(traversal::rowsToDelete), traversal.changed().values().stream())
                 .mapToLong(KeySet::size)
                 .sum();
         return identities + (records.isEmpty() ? selected.size() : records.size());
@@ -110,8 +110,8 @@ public final class ImpactBuilder {
 
     private Map<TableName, Long> present() {
         Map<TableName, Long> present = new HashMap<>();
-        for (TableName table : walk.counted()) {
-            present.put(table, walk.count(table));
+        for (TableName table : traversal.counted()) {
+            present.put(table, traversal.count(table));
         }
         return present;
     }
@@ -138,14 +138,14 @@ public final class ImpactBuilder {
     private List<Effect> effects() {
         List<Effect> effects = new ArrayList<>();
         // In a circle of tables another one may come before that of the selected rows.
-        TableName root = walk.program().root();
-        going(walk.rowsToDelete(root), effects);
-        for (TableName table : walk.program().tables()) {
+        TableName root = traversal.program().root();
+        going(traversal.rowsToDelete(root), effects);
+        for (TableName table : traversal.program().tables()) {
             if (!table.equals(root)) {
-                going(walk.rowsToDelete(table), effects);
+                going(traversal.rowsToDelete(table), effects);
             }
         }
-        walk.changed().forEach((branch, rows) -> changing(branch, rows, effects));
+        traversal.changed().forEach((branch, rows) -> changing(branch, rows, effects));
         return effects;
     }
 
@@ -167,7 +167,7 @@ public final class ImpactBuilder {
 
     private void going(KeySet rows, List<Effect> effects) {
         // Several rules of one relation may take rows along; for who reads it they are one line.
-        rows.byRelation(walk.ways()).forEach((name, same) -> {
+        rows.byRelation(traversal.ways()).forEach((name, same) -> {
             long count = rows.count(same);
             effects.add(effect(
                     rows, action(rows), name.isEmpty() ? null : name, successor(), count, rows.containsVia("t", same)));
@@ -177,17 +177,17 @@ public final class ImpactBuilder {
 
     /** What the successor of the selected row has in its columns; null where there is none. */
     private @Nullable String successor() {
-        Replacement succession = walk.succession();
-        return succession == null
+        Replacement replacement = traversal.replacement();
+        return replacement == null
                 ? null
-                : succession.opening().stream()
+                : replacement.opening().stream()
                         .filter(set -> !(set.value() instanceof RelativeTime))
                         .map(set -> set.column() + " " + (set.value() == null ? "NULL" : set.value()))
                         .collect(Collectors.joining(", "));
     }
 
     private Action action(KeySet rows) {
-        return action(walk.program().mode(rows.table().name()));
+        return action(traversal.program().mode(rows.table().name()));
     }
 
     /** What happens to rows that go in a mode. */
@@ -213,7 +213,7 @@ public final class ImpactBuilder {
 
     private void add(Action action, KeySet rows, @Nullable Object newValue) {
         totals.merge(action, rows.size(), Long::sum);
-        if (walk.shown()) {
+        if (traversal.shown()) {
             TableName table = rows.table().name();
             rows.forEachIdentity(identity -> {
                 session.pace().did(table, 1);
@@ -225,7 +225,7 @@ public final class ImpactBuilder {
 
     private Effect effect(
             KeySet rows, Action action, @Nullable String relation, @Nullable String becomes, long count, Sql which) {
-        if (!walk.shown()) {
+        if (!traversal.shown()) {
             return new Effect(rows.table().name(), action, relation, becomes, count, List.of());
         }
         StatementContext context = StatementContext.of("reading", rows.table().name(), relation);
@@ -240,38 +240,38 @@ public final class ImpactBuilder {
 
     private List<Blocker> blockers() {
         List<Blocker> blockers = new ArrayList<>();
-        for (FoundBlocker obstacle : BlockerQuery.of(walk)) {
-            Table child = walk.schema().table(obstacle.table());
+        for (FoundBlocker blocker : BlockerQuery.of(traversal)) {
+            Table child = traversal.schema().table(blocker.table());
             StatementContext context =
-                    StatementContext.of("looking for blocking rows in", child.name(), obstacle.name());
+                    StatementContext.of("looking for blocking rows in", child.name(), blocker.name());
             Sql count = Sql.of(
                             "SELECT COUNT(*) FROM " + session.dialect().syntax().table(child.name()) + " t WHERE ")
-                    .add(obstacle.which());
+                    .add(blocker.which());
             long found = session.number(count, context);
             if (found > 0) {
-                List<Row> sample = obstacle.hidden()
+                List<Row> sample = blocker.hidden()
                         ? List.of()
-                        : new Rows(session, child).first(Samples.ROWS, obstacle.which(), context);
+                        : new Rows(session, child).first(Samples.ROWS, blocker.which(), context);
                 blockers.add(new Blocker(
                         child.name(),
-                        obstacle.name(),
-                        obstacle.hidden() ? 0 : found,
-                        obstacle.reason(),
+                        blocker.name(),
+                        blocker.hidden() ? 0 : found,
+                        blocker.reason(),
                         sample,
-                        obstacle.permittedRules()));
+                        blocker.permittedRules()));
             }
         }
         return blockers;
     }
 
     private RowSample missing(KeySet selected) {
-        RequestedKeys asked = walk.selecting().asked();
+        RequestedKeys asked = traversal.selecting().asked();
         if (asked == null || asked.size() == selected.size()) {
             return RowSample.NONE;
         }
-        Sql scope = walk.terms().inScope(selected.table().name());
+        Sql scope = traversal.terms().inScope(selected.table().name());
         // Where nothing else narrows the selection, the rows that are there are those that were selected.
-        long missing = walk.selecting().byKeysAlone() ? asked.size() - selected.size() : asked.missing(scope);
+        long missing = traversal.selecting().byKeysAlone() ? asked.size() - selected.size() : asked.missing(scope);
         if (missing == 0) {
             return RowSample.NONE;
         }
@@ -283,22 +283,22 @@ public final class ImpactBuilder {
     private List<String> warnings() {
         List<String> warnings = new ArrayList<>();
         Set<TableName> touched = new HashSet<>();
-        for (TableName table : walk.program().tables()) {
-            warn(walk.rowsToDelete(table), touched, warnings);
+        for (TableName table : traversal.program().tables()) {
+            warn(traversal.rowsToDelete(table), touched, warnings);
         }
-        walk.changed().values().forEach(rows -> warn(rows, touched, warnings));
-        for (TableName table : walk.program().tables()) {
-            boolean marks = walk.shown() && walk.program().mode(table) == OperationKind.SOFT_DELETE;
-            long later = marks ? LaterVersions.of(walk, table) : 0;
+        traversal.changed().values().forEach(rows -> warn(rows, touched, warnings));
+        for (TableName table : traversal.program().tables()) {
+            boolean marks = traversal.shown() && traversal.program().mode(table) == OperationKind.SOFT_DELETE;
+            long later = marks ? LaterVersions.of(traversal, table) : 0;
             if (later > 0) {
                 warnings.add(CountText.rows(later) + " of " + table + (later == 1 ? " begins" : " begin")
                         + " later and would come into force all the same.");
             }
         }
-        for (ColumnWrites.Parent parent : walk.shown() ? walk.writes().parents() : List.<ColumnWrites.Parent>of()) {
-            Sql which = walk.touchedParents(parent.relation());
+        for (ColumnWrites.Parent parent : traversal.shown() ? traversal.writes().parents() : List.<ColumnWrites.Parent>of()) {
+            Sql which = traversal.touchedParents(parent.relation());
             TableName table = parent.relation().parent();
-            long stamped = which == null ? 0 : walk.count(table, which);
+            long stamped = which == null ? 0 : traversal.count(table, which);
             if (stamped > 0) {
                 warnings.add(CountText.rows(stamped) + " of " + table + (stamped == 1 ? " is" : " are")
                         + " stamped as changed, by " + parent.relation() + ".");

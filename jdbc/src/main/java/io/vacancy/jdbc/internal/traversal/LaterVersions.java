@@ -15,9 +15,9 @@ final class LaterVersions {
     private LaterVersions() {}
 
     /** How many there are of the rows of a table that are marked. */
-    static long of(RelationTraversal walk, TableName name) {
-        MarkerPredicates marked = walk.marked(name);
-        KeySet rows = walk.rowsToDelete(name);
+    static long of(RelationTraversal traversal, TableName name) {
+        MarkerPredicates marked = traversal.marked(name);
+        KeySet rows = traversal.rowsToDelete(name);
         if (marked == null
                 || rows.size() == 0
                 || !(marked.active() instanceof Condition.All all)
@@ -26,16 +26,16 @@ final class LaterVersions {
         }
         Column start = rows.table().column(latest.start());
         String same = latest.of().stream()
-                .map(walk.session().dialect().syntax()::quote)
+                .map(traversal.session().dialect().syntax()::quote)
                 .map(column -> "t." + column + " = o." + column)
                 .collect(Collectors.joining(" AND "));
-        String table = walk.session().dialect().syntax().table(name);
+        String table = traversal.session().dialect().syntax().table(name);
         Sql later = Sql.of("SELECT COUNT(*) FROM " + table + " o WHERE o."
-                        + walk.session().dialect().syntax().quote(start.name()) + " > ")
-                .add(walk.terms().moment(RelativeTime.nowIn(start), start))
+                        + traversal.session().dialect().syntax().quote(start.name()) + " > ")
+                .add(traversal.terms().moment(RelativeTime.nowIn(start), start))
                 .add(" AND EXISTS (SELECT 1 FROM " + table + " t WHERE " + same + " AND ")
                 .add(rows.contains("t"))
                 .add(")");
-        return walk.session().number(later, StatementContext.of("looking for later versions in", name));
+        return traversal.session().number(later, StatementContext.of("looking for later versions in", name));
     }
 }

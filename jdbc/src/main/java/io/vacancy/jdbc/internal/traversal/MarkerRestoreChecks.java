@@ -15,22 +15,22 @@ import java.util.stream.Collectors;
 /** What may stand in the way of rows that come back. */
 final class MarkerRestoreChecks {
 
-    private final RelationTraversal walk;
+    private final RelationTraversal traversal;
     private final Session session;
     private final Consumer<FoundBlocker> found;
 
-    MarkerRestoreChecks(RelationTraversal walk, Consumer<FoundBlocker> found) {
-        this.walk = walk;
-        this.session = walk.session();
+    MarkerRestoreChecks(RelationTraversal traversal, Consumer<FoundBlocker> found) {
+        this.traversal = traversal;
+        this.session = traversal.session();
         this.found = found;
     }
 
     void look() {
-        for (TableName name : walk.program().tables()) {
-            KeySet rows = walk.rowsToDelete(name);
+        for (TableName name : traversal.program().tables()) {
+            KeySet rows = traversal.rowsToDelete(name);
             if (rows.size() > 0) {
-                walk.schema().relationsFrom(name).forEach(relation -> parent(relation, rows));
-                MarkerPredicates marked = walk.marked(name);
+                traversal.schema().relationsFrom(name).forEach(relation -> parent(relation, rows));
+                MarkerPredicates marked = traversal.marked(name);
                 for (List<String> unique : marked == null ? List.<List<String>>of() : marked.unique()) {
                     taken(rows, unique);
                 }
@@ -41,15 +41,15 @@ final class MarkerRestoreChecks {
     /** An active row does not hang on one that is gone, or marked and not coming back. */
     private void parent(Relation relation, KeySet rows) {
         TableName parent = relation.parent();
-        MarkerPredicates marked = walk.marked(parent);
+        MarkerPredicates marked = traversal.marked(parent);
         String join = session.dialect().syntax().joined(relation, "p", "t");
         String exists = "EXISTS (SELECT 1 FROM " + session.dialect().syntax().table(parent) + " p WHERE " + join;
         if (marked != null) {
             Sql still = rows.contains("t")
                     .add(" AND " + exists + " AND ")
-                    .add(walk.terms().condition(parent, marked.deleted(), "p"));
-            if (walk.program().tables().contains(parent)) {
-                still.add(" AND NOT ").add(walk.rowsToDelete(parent).contains("p"));
+                    .add(traversal.terms().condition(parent, marked.deleted(), "p"));
+            if (traversal.program().tables().contains(parent)) {
+                still.add(" AND NOT ").add(traversal.rowsToDelete(parent).contains("p"));
             }
             found.accept(new FoundBlocker(
                     relation,
@@ -74,7 +74,7 @@ final class MarkerRestoreChecks {
     /** Another row, which is active or comes back as well, has the same values. */
     private void taken(KeySet rows, List<String> unique) {
         Table table = rows.table();
-        MarkerPredicates marked = walk.marked(table.name());
+        MarkerPredicates marked = traversal.marked(table.name());
         if (marked == null) {
             return;
         }
@@ -91,7 +91,7 @@ final class MarkerRestoreChecks {
                 .add(" AND 0 < (SELECT COUNT(*) FROM "
                         + session.dialect().syntax().table(table.name()) + " o WHERE " + same + " AND NOT ("
                         + String.join(" AND ", itself) + ") AND (")
-                .add(walk.terms().condition(table.name(), marked.active(), "o"))
+                .add(traversal.terms().condition(table.name(), marked.active(), "o"))
                 .add(" OR ")
                 .add(rows.contains("o"))
                 .add("))");

@@ -236,12 +236,12 @@ public final class RelationTraversal {
         return scope == null ? condition : condition.add(" AND ").add(scope);
     }
 
-    /** Whether the child row t refers to a doomed parent row. */
+    /** Whether the child row t refers to a deleted parent row. */
     private Sql link(Relation relation, @Nullable Integer round) {
         return rowsToDelete(relation.parent()).refersTo("t", relation.childColumns(), relation.parentColumns(), round);
     }
 
-    /** Whether the child row t refers to a doomed parent row and the branch is the one that holds for it. */
+    /** Whether the child row t refers to a deleted parent row and the branch is the one that holds for it. */
     private Sql where(RelationStep branch, @Nullable Integer round) {
         Sql condition = link(branch.relation(), round);
         Condition which = branch.which();
@@ -309,7 +309,7 @@ public final class RelationTraversal {
                 : notGoing(exists.add(" AND ").add(scope), relation.parent());
     }
 
-    /** Whether the child row t refers to a doomed parent row, does not go, and is outside the scope. */
+    /** Whether the child row t refers to a parent row that is deleted, stays, and is outside the scope. */
     @Nullable
     Sql outOfScope(Relation relation) {
         Sql scope = terms.inScope(relation.child());
@@ -365,8 +365,8 @@ public final class RelationTraversal {
     }
 
     /** How the selected row ends and its successor begins; null where rows go or come back. */
-    public @Nullable Replacement succession() {
-        return deletion.succession();
+    public @Nullable Replacement replacement() {
+        return deletion.replacement();
     }
 
     /** What is written into rows. */
