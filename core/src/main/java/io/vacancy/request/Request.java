@@ -287,7 +287,7 @@ public final class Request {
                 || parts.operation instanceof Operation.Truncate
                 || parts.operation instanceof Operation.UnlinkOrphans;
         if (!erases) {
-            throw unfit("includingMarked", "it selects by the mark itself");
+            throw unfit("includingMarked", "the operation itself says whether marked rows are meant");
         }
         return with(changed -> changed.includesMarked = true);
     }

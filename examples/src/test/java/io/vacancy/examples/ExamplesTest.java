@@ -123,9 +123,8 @@ class ExamplesTest {
     @Test
     void aRequestIsOneThingAndIsDoneOnce() {
         assertThat(output(() -> WhatARequestSays.main(new String[0])))
-                .isEqualTo(
-                        "includingMarked(…) cannot be said of a request to purge: which rows are marked is what it goes"
-                                + " by.\ntrue, It was done before\n");
+                .isEqualTo("includingMarked(…) cannot be said of a request to purge: the operation itself says"
+                        + " whether marked rows are meant.\ntrue, It was done before\n");
     }
 
     private interface Program {

@@ -146,7 +146,8 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         Target target = deletion.target();
         boolean everyRow = target.keys() == null && target.which() == null;
         boolean first = lines.stream()
-                .anyMatch(line -> line.archived().line() == 0 && line.archived().table().equals(root.name()));
+                .anyMatch(line ->
+                        line.archived().line() == 0 && line.archived().table().equals(root.name()));
         return everything || (everyRow && !images.receipts().isEmpty() && first);
     }
 
@@ -174,7 +175,8 @@ public final class ArchiveRestoreOperation implements StoreOperation {
     }
 
     private boolean known(ArchivedRows archived) {
-        boolean there = schema.tables().stream().anyMatch(table -> table.name().equals(archived.table()) && !table.view());
+        boolean there =
+                schema.tables().stream().anyMatch(table -> table.name().equals(archived.table()) && !table.view());
         if (!there && unknown.stream().noneMatch(blocker -> blocker.table().equals(archived.table()))) {
             unknown.add(new Blocker(
                     archived.table(),
@@ -189,7 +191,8 @@ public final class ArchiveRestoreOperation implements StoreOperation {
 
     private List<Line> of(TableName table) {
         return lines.stream()
-                .filter(line -> !line.archived().links() && line.archived().table().equals(table))
+                .filter(line ->
+                        !line.archived().links() && line.archived().table().equals(table))
                 .toList();
     }
 
@@ -572,8 +575,8 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         for (Back each : back) {
             String which = " WHERE receipt_no = " + each.receipt() + " AND line = " + each.line();
             long left = lines.stream()
-                    .filter(line ->
-                            line.receiptNo() == each.receipt() && line.archived().line() == each.line())
+                    .filter(line -> line.receiptNo() == each.receipt()
+                            && line.archived().line() == each.line())
                     .mapToLong(line -> line.archived().left())
                     .sum();
             if (left != each.images()) {

@@ -75,8 +75,8 @@ public final class PurgeOperation implements StoreOperation {
                 && !images.receipts().isEmpty();
         boolean whole = everyRow
                 && found.stream()
-                        .anyMatch(line ->
-                                line.archived().line() == 0 && line.archived().table().equals(root.name()));
+                        .anyMatch(line -> line.archived().line() == 0
+                                && line.archived().table().equals(root.name()));
         found.stream()
                 .filter(line -> line.archived().there() > 0)
                 .filter(line -> whole || line.archived().table().equals(root.name()))
@@ -117,7 +117,8 @@ public final class PurgeOperation implements StoreOperation {
         StagingTable stage = StagingTable.ofRows(session, tables, table, false, false);
         stages.put(table.name(), stage);
         List<Line> own = lines.stream()
-                .filter(line -> !line.archived().links() && line.archived().table().equals(table.name()))
+                .filter(line ->
+                        !line.archived().links() && line.archived().table().equals(table.name()))
                 .toList();
         if (!own.isEmpty()) {
             stage.fill(own, 0, which);
@@ -164,7 +165,9 @@ public final class PurgeOperation implements StoreOperation {
             if (stages.get(table) == null || line.archived().links()) {
                 counts.merge(table, line.archived().there(), Long::sum);
                 List<Long> which = List.of(
-                        line.receiptNo(), (long) line.archived().line(), line.archived().there());
+                        line.receiptNo(),
+                        (long) line.archived().line(),
+                        line.archived().there());
                 fingerprint.effect(Action.PURGE, table, which, null);
             }
         }
@@ -226,7 +229,8 @@ public final class PurgeOperation implements StoreOperation {
     private StagingTable someOf(Table table, int most) {
         StagingTable some = StagingTable.ofRows(session, tables, table, false, false);
         List<Line> own = lines.stream()
-                .filter(line -> !line.archived().links() && line.archived().table().equals(table.name()))
+                .filter(line ->
+                        !line.archived().links() && line.archived().table().equals(table.name()))
                 .toList();
         long missing = most;
         for (Line line : own) {

@@ -238,7 +238,8 @@ final class StagingTable {
     private Sql value(Column column, List<ArchivedColumn> archived) {
         for (int i = 0; i < archived.size(); i++) {
             if (archived.get(i).name().equals(column.name())) {
-                ColumnType then = dialect.catalogue().reader().type(archived.get(i).declared());
+                ColumnType then =
+                        dialect.catalogue().reader().type(archived.get(i).declared());
                 return column.type().takes(then)
                         ? Sql.of(dialect.images()
                                 .fromCell(dialect.images().encoding().cell("i", i, then), column.type()))
@@ -254,7 +255,8 @@ final class StagingTable {
         for (int i = 0; i < archived.size(); i++) {
             String loss = loss(archived.get(i));
             if (loss != null) {
-                ColumnType then = dialect.catalogue().reader().type(archived.get(i).declared());
+                ColumnType then =
+                        dialect.catalogue().reader().type(archived.get(i).declared());
                 cases.append(" WHEN ")
                         .append(dialect.images().encoding().cell("i", i, then))
                         .append(" IS NOT NULL THEN ")

@@ -45,7 +45,9 @@ public final class CascadeOperation implements StoreOperation {
         List<RowsToArchive> takes = new ArrayList<>();
         TableName root = traversal.program().root();
         going(root, takes);
-        traversal.program().tables().stream().filter(table -> !table.equals(root)).forEach(table -> going(table, takes));
+        traversal.program().tables().stream()
+                .filter(table -> !table.equals(root))
+                .forEach(table -> going(table, takes));
         traversal.changed().forEach((branch, rows) -> {
             if (rows.size() > 0) {
                 takes.add(new RowsToArchive(

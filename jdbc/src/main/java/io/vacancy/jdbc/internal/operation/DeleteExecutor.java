@@ -200,7 +200,8 @@ public final class DeleteExecutor {
         }
         for (Assignment stamp :
                 traversal.writes().auditColumns().getOrDefault(rows.table().name(), List.of())) {
-            update.add(comma + dialect.syntax().quote(stamp.column()) + " = ").add(traversal.value(stamp, rows.table()));
+            update.add(comma + dialect.syntax().quote(stamp.column()) + " = ")
+                    .add(traversal.value(stamp, rows.table()));
         }
         StatementContext context = StatementContext.of(
                 "changing links in", rows.table().name(), branch.relation().name());

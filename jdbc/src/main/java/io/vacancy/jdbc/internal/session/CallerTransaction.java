@@ -34,7 +34,11 @@ public final class CallerTransaction extends Transaction {
     }
 
     public static Transaction join(
-            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor monitor, Consumer<String> beside) {
+            Connection connection,
+            Dialect dialect,
+            int keysInMemory,
+            ExecutionMonitor monitor,
+            Consumer<String> beside) {
         try {
             if (connection.getAutoCommit()) {
                 throw new MisuseException(

@@ -50,7 +50,11 @@ public final class Session {
      * @param beside runs a statement that defines something on another connection
      */
     public Session(
-            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor monitor, Consumer<String> beside) {
+            Connection connection,
+            Dialect dialect,
+            int keysInMemory,
+            ExecutionMonitor monitor,
+            Consumer<String> beside) {
         this.connection = connection;
         this.dialect = dialect;
         this.keysInMemory = keysInMemory;

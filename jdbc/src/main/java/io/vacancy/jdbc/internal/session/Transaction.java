@@ -28,7 +28,11 @@ public abstract class Transaction implements AutoCloseable {
     private @Nullable String usualWait;
 
     Transaction(
-            Connection connection, Dialect dialect, int keysInMemory, ExecutionMonitor monitor, Consumer<String> beside) {
+            Connection connection,
+            Dialect dialect,
+            int keysInMemory,
+            ExecutionMonitor monitor,
+            Consumer<String> beside) {
         this.connection = connection;
         this.dialect = dialect;
         this.session = new Session(connection, dialect, keysInMemory, monitor, beside);

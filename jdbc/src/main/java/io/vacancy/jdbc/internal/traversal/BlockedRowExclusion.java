@@ -53,7 +53,8 @@ final class BlockedRowExclusion {
                         reason,
                         0,
                         false,
-                        StatementContext.of("skipping rows of", traversal.program().root()));
+                        StatementContext.of(
+                                "skipping rows of", traversal.program().root()));
             }
             if (skipped.size() == before) {
                 throw new IllegalStateException("what blocks cannot be traced to a selected row of "
@@ -96,7 +97,8 @@ final class BlockedRowExclusion {
 
     /** @return how many rows were new */
     private long taint(Relation relation, KeySet children, @Nullable List<Integer> via, int reason) {
-        Sql which = traversal.rowsToDelete(relation.parent())
+        Sql which = traversal
+                .rowsToDelete(relation.parent())
                 .contains("t")
                 .add(" AND ")
                 .add(children.refersTo("t", relation.parentColumns(), relation.childColumns(), via, null));

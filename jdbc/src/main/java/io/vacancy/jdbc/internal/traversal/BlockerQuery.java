@@ -67,12 +67,15 @@ final class BlockerQuery {
         TableName name = traversal.program().root();
         Table table = traversal.schema().table(name);
         MarkerPredicates marked = traversal.marked(name);
-        if (marked == null || traversal.rowsToDelete(name).size() == 0 || !(marked.active() instanceof Condition.All all)) {
+        if (marked == null
+                || traversal.rowsToDelete(name).size() == 0
+                || !(marked.active() instanceof Condition.All all)) {
             return;
         }
         Condition.Latest latest = (Condition.Latest) all.parts().get(0);
         String begin = session.dialect().syntax().quote(start);
-        Sql which = traversal.rowsToDelete(name)
+        Sql which = traversal
+                .rowsToDelete(name)
                 .contains("t")
                 .add(" AND EXISTS (SELECT 1 FROM " + session.dialect().syntax().table(name) + " o WHERE ");
         for (String column : latest.of()) {
@@ -121,7 +124,8 @@ final class BlockerQuery {
             if (name.toString().equals(hold.table())
                     && traversal.program().mode(name) == OperationKind.ERASE
                     && traversal.rowsToDelete(name).size() > 0) {
-                Sql which = traversal.rowsToDelete(name)
+                Sql which = traversal
+                        .rowsToDelete(name)
                         .contains("t")
                         .add(" AND ")
                         .add(HeldRows.which(hold, table, session.dialect(), "t"));
@@ -274,7 +278,8 @@ final class BlockerQuery {
             Map.Entry<RelationStep, KeySet> change,
             List<Map.Entry<RelationStep, KeySet>> changes) {
         TableName name = table.name();
-        if (!traversal.program().tables().contains(name) || traversal.rowsToDelete(name).size() == 0) {
+        if (!traversal.program().tables().contains(name)
+                || traversal.rowsToDelete(name).size() == 0) {
             return;
         }
         Sql taken = change.getValue()

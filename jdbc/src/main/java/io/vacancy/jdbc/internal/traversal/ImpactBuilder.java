@@ -102,7 +102,8 @@ public final class ImpactBuilder {
     /** Every identity goes into the fingerprint, and the content of the selected rows. */
     private long toBeRead(KeySet selected, List<Row> records) {
         long identities = Stream.concat(
-                        traversal.program().tables().stream().map(traversal::rowsToDelete), traversal.changed().values().stream())
+                        traversal.program().tables().stream().map(traversal::rowsToDelete),
+                        traversal.changed().values().stream())
                 .mapToLong(KeySet::size)
                 .sum();
         return identities + (records.isEmpty() ? selected.size() : records.size());
@@ -295,7 +296,8 @@ public final class ImpactBuilder {
                         + " later and would come into force all the same.");
             }
         }
-        for (ColumnWrites.Parent parent : traversal.shown() ? traversal.writes().parents() : List.<ColumnWrites.Parent>of()) {
+        for (ColumnWrites.Parent parent :
+                traversal.shown() ? traversal.writes().parents() : List.<ColumnWrites.Parent>of()) {
             Sql which = traversal.touchedParents(parent.relation());
             TableName table = parent.relation().parent();
             long stamped = which == null ? 0 : traversal.count(table, which);
