@@ -42,15 +42,17 @@ final class DeleteCommand implements Callable<Integer> {
     @Option(
             names = "--records-to",
             paramLabel = "FILE",
-            description = "Write every selected row that is deleted to a new file: CSV if its name ends in .csv, else JSON"
-                    + " Lines.")
+            description =
+                    "Write every selected row that is deleted to a new file: CSV if its name ends in .csv, else JSON"
+                            + " Lines.")
     private @Nullable Path recordsTo;
 
     @Option(
             names = "--save-to",
             paramLabel = "FILE",
-            description = "Write every row that is deleted, and every link that changes, to a new file of JSON Lines before"
-                    + " anything does; restore --from restores it.")
+            description =
+                    "Write every row that is deleted, and every link that changes, to a new file of JSON Lines before"
+                            + " anything does; restore --from restores it.")
     private @Nullable Path saveTo;
 
     DeleteCommand(Screen screen) {

@@ -90,7 +90,9 @@ public final class HistoryScreen {
                                 + ": ")
                 + style.strong(subject(entry)) + style.quiet(done ? " by " : ", asked for by ") + who);
         TextTable effects = new TextTable(true, false, false, false);
-        entry.affected().stream().filter(affectedRows -> affectedRows.action() != null).forEach(affectedRows -> effect(affectedRows, effects));
+        entry.affected().stream()
+                .filter(affectedRows -> affectedRows.action() != null)
+                .forEach(affectedRows -> effect(affectedRows, effects));
         lines.addAll(effects.lines(INDENT));
         TextTable facts = new TextTable(false, false);
         entry.affected().stream()
@@ -178,7 +180,15 @@ public final class HistoryScreen {
                 .cell(CountText.grouped(affectedRows.rows()))
                 .cell((action == null ? "" : OutcomeScreen.did(action)) + affectedRows.table(), style::leaving)
                 .cell(through(affectedRows), style::quiet)
-                .cell(keys + (affectedRows.rows() > Math.min(KEYS_SHOWN, affectedRows.keys().size()) ? ", …" : ""), style::quiet);
+                .cell(
+                        keys
+                                + (affectedRows.rows()
+                                                > Math.min(
+                                                        KEYS_SHOWN,
+                                                        affectedRows.keys().size())
+                                        ? ", …"
+                                        : ""),
+                        style::quiet);
     }
 
     private static String through(AffectedRows affectedRows) {
