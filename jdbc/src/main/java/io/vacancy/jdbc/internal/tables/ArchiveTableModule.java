@@ -25,18 +25,17 @@ public final class ArchiveTableModule implements OwnTableModule {
 
     @Override
     public List<String> upgrade(int from, OwnTableScript script) {
-        List<String> statements = new ArrayList<>();
         if (from < 1) {
-            statements.addAll(first(script));
+            return create(script);
         }
-        if (from < 2) {
-            statements.add(script.renameColumn("line", "columns_kept", "archived_columns"));
-            statements.add(script.renameColumn("line", "rows_kept", "rows_archived"));
-        }
-        return statements;
+        return from < 2
+                ? List.of(
+                        script.renameColumn("line", "columns_kept", "archived_columns"),
+                        script.renameColumn("line", "rows_kept", "rows_archived"))
+                : List.of();
     }
 
-    private static List<String> first(OwnTableScript script) {
+    private static List<String> create(OwnTableScript script) {
         String text = script.dialect().definitions().longText();
         List<String> image = new ArrayList<>(List.of(
                 "row_no " + script.dialect().definitions().numberingImages(),
@@ -70,8 +69,8 @@ public final class ArchiveTableModule implements OwnTableModule {
                         "table_name VARCHAR(255) NOT NULL",
                         "links INTEGER NOT NULL",
                         "relation VARCHAR(255)",
-                        "columns_kept " + text + " NOT NULL",
-                        "rows_kept BIGINT NOT NULL",
+                        "archived_columns " + text + " NOT NULL",
+                        "rows_archived BIGINT NOT NULL",
                         "rows_there BIGINT NOT NULL",
                         "rows_left BIGINT NOT NULL",
                         "until_at VARCHAR(30)",

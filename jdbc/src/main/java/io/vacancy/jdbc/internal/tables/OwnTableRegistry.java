@@ -87,9 +87,12 @@ public final class OwnTableRegistry {
             int from = versions.getOrDefault(module.name(), 0);
             if (from < module.version() || !registered) {
                 statements.addAll(from < module.version() ? module.upgrade(from, script) : List.of());
-                statements.add("DELETE FROM " + script.name("module") + " WHERE name = '" + module.name() + "'");
-                statements.add("INSERT INTO " + script.name("module") + " (name, version, made_at) VALUES ('"
-                        + module.name() + "', " + module.version() + ", '" + now + "')");
+                statements.add(
+                        registered && from > 0
+                                ? "UPDATE " + script.name("module") + " SET version = " + module.version()
+                                        + ", made_at = '" + now + "' WHERE name = '" + module.name() + "'"
+                                : "INSERT INTO " + script.name("module") + " (name, version, made_at) VALUES ('"
+                                        + module.name() + "', " + module.version() + ", '" + now + "')");
             }
         }
         return statements;
