@@ -188,7 +188,7 @@ class ShapesTest {
         assertThat(unsaid.blockers().get(0).reason()).contains("the request does not say which");
         assertThat(unsaid.blockers().get(0).permittedRules()).contains("reassign:KEY");
         assertThat(gone.blockers().get(0).reason()).contains("yard 99").contains("is not there");
-        assertThat(itself.blockers().get(0).reason()).contains("goes itself");
+        assertThat(itself.blockers().get(0).reason()).contains("is deleted itself");
         assertThat(receipt.rules()).containsExactly(Map.entry("work_order.yard_id", "reassign:2"));
         assertThat(receipt.totals()).containsEntry(Action.REASSIGN, orders);
         assertThat(bench.count("work_order WHERE yard_id = 1")).isZero();
