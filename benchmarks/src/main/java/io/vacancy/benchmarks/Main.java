@@ -23,7 +23,7 @@ public final class Main {
         Measurement measurement =
                 switch (words.length == 0 ? "" : words[0]) {
                     case "one-record" -> OneRecord::run;
-                    case "opening" -> Opening::run;
+                    case "opening" -> OpeningTime::run;
                     case "keys-in-memory" -> KeysInMemory::run;
                     case "bulk" -> Bulk::run;
                     case "heap" -> Heap::run;

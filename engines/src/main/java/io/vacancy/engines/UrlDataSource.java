@@ -10,7 +10,7 @@ import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
 /** Connections by a URL alone. */
-record UrlDataSource(String url) implements DataSource {
+public record UrlDataSource(String url) implements DataSource {
 
     @Override
     public Connection getConnection() throws SQLException {

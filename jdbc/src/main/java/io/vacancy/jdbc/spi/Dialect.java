@@ -40,7 +40,7 @@ public interface Dialect {
     }
 
     /** How it empties a table. */
-    default Emptying emptying() {
+    default TableTruncation truncation() {
         return this::syntax;
     }
 

@@ -4,17 +4,12 @@ import io.vacancy.Vacancy;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.engines.UrlDataSource;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
-import java.io.PrintWriter;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.SQLException;
-import java.util.logging.Logger;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
-import org.jspecify.annotations.Nullable;
 
 /** A process of its own that deletes, restores or purges, to be killed while it does: {@code URL delete|restore|purge}. */
 final class Victim {
@@ -44,47 +39,6 @@ final class Victim {
     }
 
     static DataSource source(String url) {
-        return new DataSource() {
-            @Override
-            public Connection getConnection() throws SQLException {
-                return DriverManager.getConnection(url);
-            }
-
-            @Override
-            public Connection getConnection(String user, String password) throws SQLException {
-                return DriverManager.getConnection(url, user, password);
-            }
-
-            @Override
-            public @Nullable PrintWriter getLogWriter() {
-                return null;
-            }
-
-            @Override
-            public void setLogWriter(@Nullable PrintWriter out) {}
-
-            @Override
-            public void setLoginTimeout(int seconds) {}
-
-            @Override
-            public int getLoginTimeout() {
-                return 0;
-            }
-
-            @Override
-            public Logger getParentLogger() {
-                return Logger.getGlobal();
-            }
-
-            @Override
-            public <T> T unwrap(Class<T> type) throws SQLException {
-                throw new SQLException("wraps nothing");
-            }
-
-            @Override
-            public boolean isWrapperFor(Class<?> type) {
-                return false;
-            }
-        };
+        return new UrlDataSource(url);
     }
 }

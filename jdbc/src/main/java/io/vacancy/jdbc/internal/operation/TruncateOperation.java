@@ -25,7 +25,7 @@ import java.util.Map;
 import java.util.stream.Stream;
 
 /**
- * Emptying a table as a whole. Nothing refers to it, so there is nothing to follow; what is shown and answered
+ * Truncates a table as a whole. Nothing refers to it, so there is nothing to follow; what is shown and answered
  * is how many rows there are, whichever they may be.
  */
 public final class TruncateOperation implements StoreOperation {
@@ -48,7 +48,7 @@ public final class TruncateOperation implements StoreOperation {
 
     /** Keeps everybody else out, as far as the engine can. */
     private void lock() {
-        String lock = dialect.emptying().lock(table.name());
+        String lock = dialect.truncation().lock(table.name());
         if (lock != null) {
             session.update(Sql.of(lock), StatementContext.of("locking", table.name()));
         }
@@ -94,7 +94,7 @@ public final class TruncateOperation implements StoreOperation {
         }
         String triggers = String.join(", ", table.triggers());
         return List.of(
-                dialect.emptying().rowByRow()
+                dialect.truncation().rowByRow()
                         ? "Table " + table + " has triggers, which may change more than is shown here: " + triggers
                                 + "."
                         : "Table " + table + " has triggers, and those on rows do not run when it is emptied at once: "
@@ -127,8 +127,8 @@ public final class TruncateOperation implements StoreOperation {
         session.pace().begin(Step.REMOVING, found.selected());
         session.pace().at(table.name());
         long removed = session.update(
-                Sql.of(dialect.emptying().statement(table.name())), StatementContext.of("emptying", table.name()));
-        if (dialect.emptying().rowByRow() && removed != found.selected()) {
+                Sql.of(dialect.truncation().statement(table.name())), StatementContext.of("emptying", table.name()));
+        if (dialect.truncation().rowByRow() && removed != found.selected()) {
             throw new ConcurrentChangeException("Table " + table + " had " + found.selected()
                     + " rows when they were counted, and " + removed + " when it was emptied.");
         }

@@ -2,12 +2,12 @@ package io.vacancy.jdbc.internal.engine.postgresql;
 
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.Dialect;
-import io.vacancy.jdbc.spi.Emptying;
 import io.vacancy.jdbc.spi.ErrorClasses;
 import io.vacancy.jdbc.spi.ForeignKeys;
 import io.vacancy.jdbc.spi.Locking;
 import io.vacancy.jdbc.spi.RowImages;
 import io.vacancy.jdbc.spi.TableDefinitions;
+import io.vacancy.jdbc.spi.TableTruncation;
 import io.vacancy.jdbc.spi.TemporaryTables;
 import io.vacancy.jdbc.spi.Values;
 
@@ -40,8 +40,8 @@ final class PostgresqlDialect implements Dialect {
     }
 
     @Override
-    public Emptying emptying() {
-        return new PostgresqlEmptying(syntax());
+    public TableTruncation truncation() {
+        return new PostgresqlTableTruncation(syntax());
     }
 
     @Override

@@ -11,11 +11,11 @@ import java.util.ArrayList;
 import java.util.List;
 
 /** Reading a schema of 1,000 tables with 3,000 relations, against the engine's one query for foreign keys. */
-final class Opening {
+final class OpeningTime {
 
     private static final int TABLES = 1_000;
 
-    private Opening() {}
+    private OpeningTime() {}
 
     static void run(Engine engine) throws Exception {
         Database database = engine.fresh();
@@ -36,7 +36,7 @@ final class Opening {
                 .way("Vacancy reads the whole schema", () -> JdbcStore.of(database.source())
                         .schema())
                 .run(2, 7)
-                .print("Opening 1,000 tables with 3,000 relations, " + engine);
+                .print("OpeningTime 1,000 tables with 3,000 relations, " + engine);
     }
 
     private static void catalogueQuery(Database database) throws SQLException {

@@ -4,7 +4,7 @@ import io.vacancy.schema.TableName;
 import org.jspecify.annotations.Nullable;
 
 /** How a table is emptied at once. The defaults are standard SQL. */
-public interface Emptying {
+public interface TableTruncation {
 
     /** How names are written here. */
     Syntax syntax();

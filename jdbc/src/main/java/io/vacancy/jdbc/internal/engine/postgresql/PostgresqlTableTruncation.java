@@ -1,11 +1,11 @@
 package io.vacancy.jdbc.internal.engine.postgresql;
 
-import io.vacancy.jdbc.spi.Emptying;
 import io.vacancy.jdbc.spi.Syntax;
+import io.vacancy.jdbc.spi.TableTruncation;
 import io.vacancy.schema.TableName;
 
 /** PostgreSQL: how a table is emptied at once. */
-record PostgresqlEmptying(Syntax syntax) implements Emptying {
+record PostgresqlTableTruncation(Syntax syntax) implements TableTruncation {
 
     @Override
     public String lock(TableName table) {
