@@ -3,6 +3,7 @@ package io.vacancy.preview;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.Fingerprint;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
@@ -37,54 +38,6 @@ public record Impact(
         @Nullable ActiveCounts activeCounts,
         boolean archived) {
 
-    /** Findings about a table without a marker. */
-    public Impact(
-            List<Row> records,
-            List<Effect> effects,
-            List<Blocker> blockers,
-            RowSample skipped,
-            List<SkipReason> skippedBy,
-            RowSample missing,
-            Map<Action, Long> totals,
-            Map<TableName, Long> present,
-            List<String> warnings,
-            String fingerprint) {
-        this(
-                records,
-                effects,
-                blockers,
-                skipped,
-                skippedBy,
-                missing,
-                totals,
-                present,
-                warnings,
-                fingerprint,
-                null,
-                false);
-    }
-
-    /** The same, with what is seen and what is stored. */
-    public Impact with(@Nullable ActiveCounts seen) {
-        return with(fingerprint, seen, archived);
-    }
-
-    /** The same, with whether the rows are archived. */
-    public Impact archived(boolean images) {
-        return with(fingerprint, activeCounts, images);
-    }
-
-    /** The same, with another fingerprint. */
-    public Impact withFingerprint(String other) {
-        return with(other, activeCounts, archived);
-    }
-
-    private Impact with(String digest, @Nullable ActiveCounts seen, boolean images) {
-        return new Impact(
-                records, effects, blockers, skipped, skippedBy, missing, totals, present, warnings, digest, seen,
-                images);
-    }
-
     public Impact {
         records = List.copyOf(records);
         effects = List.copyOf(effects);
@@ -95,24 +48,39 @@ public record Impact(
         warnings = List.copyOf(warnings);
     }
 
-    /** What is shown to somebody who may not see anything. */
-    public static Impact withheld() {
-        return nothing(Map.of(), "");
+    /** An impact of nothing, to be filled in. */
+    public static Builder builder() {
+        return new Builder();
     }
 
-    /** What is found where there is nothing. */
-    public static Impact nothing(Map<TableName, Long> present, String fingerprint) {
-        return new Impact(
-                List.of(),
-                List.of(),
-                List.of(),
-                RowSample.NONE,
-                List.of(),
-                RowSample.NONE,
-                Map.of(),
-                present,
-                List.of(),
-                fingerprint);
+    /** All of this, to be changed in part. */
+    public Builder toBuilder() {
+        return new Builder()
+                .records(records)
+                .effects(effects, totals)
+                .blockers(blockers)
+                .skipped(skipped, skippedBy)
+                .missing(missing)
+                .present(present)
+                .warnings(warnings)
+                .fingerprint(fingerprint)
+                .activeCounts(activeCounts)
+                .archived(archived);
+    }
+
+    /** The same, with whether the rows are archived. */
+    public Impact archived(boolean images) {
+        return toBuilder().archived(images).build();
+    }
+
+    /** The same, with another fingerprint. */
+    public Impact withFingerprint(String other) {
+        return toBuilder().fingerprint(other).build();
+    }
+
+    /** What is shown to somebody who may not see anything. */
+    public static Impact nothing() {
+        return builder().build();
     }
 
     /** How many of the selected rows there are. */
@@ -131,5 +99,98 @@ public record Impact(
     public boolean everyRowOf(TableName table) {
         Long there = present.get(table);
         return there != null && there > 0 && there == selected();
+    }
+
+    /** Puts an impact together. What is not set is empty. Not for several threads. */
+    public static final class Builder {
+
+        private List<Row> records = List.of();
+        private List<Effect> effects = List.of();
+        private Map<Action, Long> totals = Map.of();
+        private List<Blocker> blockers = List.of();
+        private RowSample skipped = RowSample.NONE;
+        private List<SkipReason> skippedBy = List.of();
+        private RowSample missing = RowSample.NONE;
+        private Map<TableName, Long> present = Map.of();
+        private List<String> warnings = List.of();
+        private String fingerprint = "";
+        private @Nullable ActiveCounts activeCounts;
+        private boolean archived;
+
+        private Builder() {}
+
+        public Builder records(List<Row> rows) {
+            records = rows;
+            return this;
+        }
+
+        /** What would happen, and to how many distinct rows by action; actions without a row are left out. */
+        public Builder effects(List<Effect> lines, Map<Action, Long> distinct) {
+            effects = lines;
+            totals = new EnumMap<>(Action.class);
+            distinct.forEach((action, rows) -> {
+                if (rows > 0) {
+                    totals.put(action, rows);
+                }
+            });
+            return this;
+        }
+
+        public Builder blockers(List<Blocker> found) {
+            blockers = found;
+            return this;
+        }
+
+        public Builder skipped(RowSample rows, List<SkipReason> reasons) {
+            skipped = rows;
+            skippedBy = reasons;
+            return this;
+        }
+
+        public Builder missing(RowSample keys) {
+            missing = keys;
+            return this;
+        }
+
+        public Builder present(Map<TableName, Long> counted) {
+            present = counted;
+            return this;
+        }
+
+        public Builder warnings(List<String> sentences) {
+            warnings = sentences;
+            return this;
+        }
+
+        public Builder fingerprint(String digest) {
+            fingerprint = digest;
+            return this;
+        }
+
+        public Builder activeCounts(@Nullable ActiveCounts counts) {
+            activeCounts = counts;
+            return this;
+        }
+
+        public Builder archived(boolean images) {
+            archived = images;
+            return this;
+        }
+
+        public Impact build() {
+            return new Impact(
+                    records,
+                    effects,
+                    blockers,
+                    skipped,
+                    skippedBy,
+                    missing,
+                    totals,
+                    present,
+                    warnings,
+                    fingerprint,
+                    activeCounts,
+                    archived);
+        }
     }
 }

@@ -128,19 +128,18 @@ public final class JsonReader {
     private PreviewDocument preview(JsonNode node) {
         TableName table = table(node);
         Question question = question(need(node, "question"), text(node, "fingerprint"));
-        Impact impact = new Impact(
-                        rows(table, need(node, "records")),
-                        effects(need(node, "effects")),
-                        blockers(need(node, "blockers")),
-                        sample(table, need(node, "skipped")),
-                        skipReasons(table, need(node, "skipped-by")),
-                        sample(table, need(node, "missing")),
-                        totals(need(node, "totals")),
-                        present(need(node, "present")),
-                        texts(need(node, "warnings")),
-                        text(node, "fingerprint"))
-                .with(activeCounts(node.path("active-counts")))
-                .archived(node.path("archived").asBoolean());
+        Impact impact = Impact.builder()
+                .records(rows(table, need(node, "records")))
+                .effects(effects(need(node, "effects")), totals(need(node, "totals")))
+                .blockers(blockers(need(node, "blockers")))
+                .skipped(sample(table, need(node, "skipped")), skipReasons(table, need(node, "skipped-by")))
+                .missing(sample(table, need(node, "missing")))
+                .present(present(need(node, "present")))
+                .warnings(texts(need(node, "warnings")))
+                .fingerprint(text(node, "fingerprint"))
+                .activeCounts(activeCounts(node.path("active-counts")))
+                .archived(node.path("archived").asBoolean())
+                .build();
         return new PreviewDocument(
                 table,
                 operation(node),

@@ -38,13 +38,20 @@ public abstract class StoreContract {
             .table("boat", "id integer key", "skipper_id integer null", "name text", "left_on date null")
             .table("mooring", "id integer key", "boat_id integer", "berth integer")
             .table("fee", "id integer key", "mooring_id integer", "paid boolean null")
-            .table("work_order", "id integer key", "boat_id integer null", "yard_id integer")
+            .table(
+                    "work_order",
+                    "id integer key",
+                    "boat_id integer null",
+                    "yard_id integer",
+                    "mooring_id integer null",
+                    "ended_on date null")
             .table("yard", "id integer key", "parent_id integer null")
             .relation("boat", "skipper_id", "skipper")
             .relation("mooring", "boat_id", "boat")
             .relation("fee", "mooring_id", "mooring")
             .relation("work_order", "boat_id", "boat")
             .relation("work_order", "yard_id", "yard")
+            .relation("work_order", "mooring_id", "mooring")
             .relation("yard", "parent_id", "yard")
             .build();
 
@@ -57,6 +64,7 @@ public abstract class StoreContract {
                             Rule.cascade())
                     .relation("work_order.boat_id", Rule.setNull())
                     .relation("work_order.yard_id", Rule.reassign())
+                    .relation("work_order.mooring_id", Rule.setNull())
                     .relation("yard.parent_id", Rule.cascade()));
 
     /** A store with the tables of {@link #SCHEMA} and these rows, parents before children. */
@@ -82,8 +90,8 @@ public abstract class StoreContract {
                 .insert("yard", 2, 1)
                 .insert("yard", 3, 2)
                 .insert("yard", 4, null)
-                .insert("work_order", 5, 17, 3)
-                .insert("work_order", 6, 18, 4);
+                .insert("work_order", 5, 17, 3, null, null)
+                .insert("work_order", 6, 18, 4, 180, null);
         List<Row> all = new ArrayList<>();
         Stream.of("skipper", "boat", "mooring", "fee", "yard", "work_order")
                 .forEach(table -> all.addAll(rows.rows(table)));
@@ -254,5 +262,32 @@ public abstract class StoreContract {
         Receipt first = vacancy.execute(request).receiptOrThrow();
         Assertions.assertThat(vacancy.execute(request).receiptOrThrow().id()).isEqualTo(first.id());
         Assertions.assertThat(count(store, "boat")).isEqualTo(2);
+    }
+
+    /** The boat and its work orders are marked, its moorings are erased. */
+    private static Vacancy marking(Store store, Rule workOrdersOfMoorings) {
+        RuleBook rules = RuleBook.build(book -> book.table("boat", table -> table.marker(Marker.date("left_on")))
+                .table("work_order", table -> table.marker(Marker.date("ended_on")))
+                .whenSoftDeleted("mooring.boat_id", Rule.erase())
+                .whenSoftDeleted("work_order.boat_id", Rule.cascade())
+                .relation("fee.mooring_id", Rule.cascade())
+                .relation("work_order.mooring_id", workOrdersOfMoorings));
+        return on(store, builder -> builder.rules(rules));
+    }
+
+    @Test
+    void whatIsOnlyMarkedStillRefersToWhatIsErased() {
+        Store store = open();
+        Request request = Request.softDelete("boat").key(18).expect(1);
+        Vacancy blocking = marking(store, Rule.block("still ordered there"));
+        assertThatPreviewOf(blocking, request).isBlockedBy("work_order.mooring_id", 1);
+        assertThat(blocking.execute(request)).is(Outcome.State.BLOCKED);
+
+        assertThat(marking(store, Rule.setNull()).execute(request))
+                .isDone(Action.SOFT_DELETE, 2)
+                .isDone(Action.DELETE, 2)
+                .isDone(Action.SET_NULL, 1);
+        Assertions.assertThat(List.of(count(store, "mooring"), count(store, "work_order")))
+                .containsExactly(2L, 2L);
     }
 }

@@ -135,25 +135,21 @@ public final class RedactedRequest {
     }
 
     private Impact hidden(Impact found) {
-        return new Impact(
-                hidden(found.records()),
-                found.effects().stream().map(this::hidden).toList(),
-                found.blockers().stream().map(this::hidden).toList(),
-                hidden(found.skipped()),
-                found.skippedBy().stream()
-                        .map(skipped -> new SkipReason(
-                                skipped.relation(),
-                                skipped.rows(),
-                                words.whole(skipped.reason()),
-                                hidden(skipped.sample())))
-                        .toList(),
-                hidden(found.missing()),
-                found.totals(),
-                found.present(),
-                found.warnings().stream().map(words::whole).toList(),
-                found.fingerprint(),
-                found.activeCounts(),
-                found.archived());
+        return found.toBuilder()
+                .records(hidden(found.records()))
+                .effects(found.effects().stream().map(this::hidden).toList(), found.totals())
+                .blockers(found.blockers().stream().map(this::hidden).toList())
+                .skipped(
+                        hidden(found.skipped()),
+                        found.skippedBy().stream().map(this::hidden).toList())
+                .missing(hidden(found.missing()))
+                .warnings(found.warnings().stream().map(words::whole).toList())
+                .build();
+    }
+
+    private SkipReason hidden(SkipReason skipped) {
+        return new SkipReason(
+                skipped.relation(), skipped.rows(), words.whole(skipped.reason()), hidden(skipped.sample()));
     }
 
     private Effect hidden(Effect effect) {

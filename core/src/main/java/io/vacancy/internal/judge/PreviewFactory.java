@@ -157,6 +157,6 @@ public record PreviewFactory(
 
     /** What is shown to somebody who may see nothing of it. */
     public Preview withheld(String refusal) {
-        return preview(State.REFUSED, refusal, Impact.withheld());
+        return preview(State.REFUSED, refusal, Impact.nothing());
     }
 }

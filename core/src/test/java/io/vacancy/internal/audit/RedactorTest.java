@@ -12,7 +12,6 @@ import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Impact;
-import io.vacancy.preview.RowSample;
 import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
@@ -126,17 +125,12 @@ class RedactorTest {
 
     private static Impact found(Row... rows) {
         List<Row> records = List.of(rows);
-        return new Impact(
-                records,
-                List.of(new Effect(TableName.of("pass"), Action.DELETE, null, null, records.size(), records)),
-                List.of(),
-                RowSample.NONE,
-                List.of(),
-                RowSample.NONE,
-                Map.of(Action.DELETE, (long) records.size()),
-                Map.of(),
-                List.of("Pass 12345 has a trigger."),
-                "");
+        Effect effect = new Effect(TableName.of("pass"), Action.DELETE, null, null, records.size(), records);
+        return Impact.builder()
+                .records(records)
+                .effects(List.of(effect), Map.of(Action.DELETE, (long) records.size()))
+                .warnings(List.of("Pass 12345 has a trigger."))
+                .build();
     }
 
     @Test
@@ -160,11 +154,11 @@ class RedactorTest {
     @Test
     void aKeyOrANewParentIsNotTold() throws Exception {
         Request byKey = Request.delete("pass").key(4711).because("4711 left");
-        RedactedRequest one = new RedactedRequest(DISCRETION, resolved(byKey), Impact.withheld());
+        RedactedRequest one = new RedactedRequest(DISCRETION, resolved(byKey), Impact.nothing());
         assertThat(one.text(byKey.reason())).isEqualTo(digest(4711) + " left");
 
         Request moving = Request.delete("pass").key(4711).reassign("gate.pass_id", 9876);
-        RedactedRequest other = new RedactedRequest(DISCRETION, resolved(moving), Impact.withheld());
+        RedactedRequest other = new RedactedRequest(DISCRETION, resolved(moving), Impact.nothing());
         assertThat(other.request().rules()).containsEntry("gate.pass_id", "reassign:" + digest(9876));
     }
 

@@ -52,6 +52,8 @@ class MarkedOracleTest {
         database.run(world.script().toArray(String[]::new));
         try {
             return check(database, world, told, seed);
+        } catch (RuntimeException failed) {
+            throw new AssertionError(told, failed);
         } finally {
             for (int table = world.kinds.size() - 1; table >= 0; table--) {
                 database.run("DROP TABLE m" + table);

@@ -115,7 +115,11 @@ final class MarkedWorld {
         for (Link link : links) {
             rows.get(link.child()).forEach((id, row) -> {
                 String child = "m" + link.child() + " " + id;
-                if (action(link, row).equals("block") && !going.contains(child) && !erased.contains(child)) {
+                // A row that is only marked still refers to the parent that is to be erased.
+                boolean erases = erased.contains(
+                        "m" + link.parent() + " " + row.parents().get(link.parent()));
+                boolean stays = !erased.contains(child) && (erases || !going.contains(child));
+                if (action(link, row).equals("block") && stays) {
                     blocking.add(link.name() + " " + id);
                 }
             });

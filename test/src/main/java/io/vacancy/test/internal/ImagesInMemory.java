@@ -5,7 +5,6 @@ import io.vacancy.preview.Action;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Impact;
-import io.vacancy.preview.RowSample;
 import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -50,17 +49,12 @@ final class ImagesInMemory implements MemoryOperation {
             of.forEach(row -> fingerprint.effect(action, table, rows.key(row), null));
         });
         long all = effects.stream().mapToLong(Effect::rows).sum();
-        return new Impact(
-                rows(),
-                effects,
-                action == Action.RESTORE ? blockers() : List.of(),
-                RowSample.NONE,
-                List.of(),
-                RowSample.NONE,
-                all == 0 ? Map.of() : Map.of(action, all),
-                Map.of(),
-                List.of(),
-                fingerprint.shown());
+        return Impact.builder()
+                .records(rows())
+                .effects(effects, Map.of(action, all))
+                .blockers(action == Action.RESTORE ? blockers() : List.of())
+                .fingerprint(fingerprint.shown())
+                .build();
     }
 
     /** The relation through which rows of a table went with those of the tables before it; null for the first. */

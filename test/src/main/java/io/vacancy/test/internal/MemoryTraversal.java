@@ -10,6 +10,7 @@ import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkipReason;
 import io.vacancy.preview.SkippedRow;
 import io.vacancy.request.Narrowing.Order;
+import io.vacancy.request.OperationKind;
 import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -235,7 +236,11 @@ final class MemoryTraversal {
     private Map<Row, Row> children(RelationStep step, Map<TableName, Set<Row>> reached) {
         Relation relation = step.relation();
         Set<Row> parents = reached.getOrDefault(relation.parent(), Set.of());
-        Set<Row> gone = reached.getOrDefault(relation.child(), Set.of());
+        // A row that is only marked still refers to a parent that is erased.
+        boolean refersWhenMarked = reached.containsKey(relation.child())
+                && program.mode(relation.parent()) == OperationKind.ERASE
+                && program.mode(relation.child()) != OperationKind.ERASE;
+        Set<Row> gone = refersWhenMarked ? Set.of() : reached.getOrDefault(relation.child(), Set.of());
         Map<Row, Row> children = new LinkedHashMap<>();
         for (Row child : rows.all(relation.child())) {
             if (gone.contains(child) || !holds(step.which(), child)) {
@@ -297,19 +302,17 @@ final class MemoryTraversal {
         selected.forEach(row ->
                 fingerprint.content(row.table(), new ArrayList<>(row.values().values())));
         List<Row> records = selected.size() <= RECORDS ? List.copyOf(selected) : List.of();
-        return new Impact(
-                        records,
-                        effects,
-                        blockers(),
-                        sample(skipped.keySet()),
-                        reasons(),
-                        sample(missing),
-                        totals,
-                        present(),
-                        List.of(),
-                        fingerprint.shown())
-                .with(activeCounts())
-                .archived(plan.archivePolicy().images() && totals.containsKey(Action.DELETE));
+        return Impact.builder()
+                .records(records)
+                .effects(effects, totals)
+                .blockers(blockers())
+                .skipped(sample(skipped.keySet()), reasons())
+                .missing(sample(missing))
+                .present(present())
+                .fingerprint(fingerprint.shown())
+                .activeCounts(activeCounts())
+                .archived(plan.archivePolicy().images() && totals.containsKey(Action.DELETE))
+                .build();
     }
 
     private List<Blocker> blockers() {

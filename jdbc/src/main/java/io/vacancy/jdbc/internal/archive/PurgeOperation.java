@@ -191,17 +191,12 @@ public final class PurgeOperation implements StoreOperation {
             effects.add(new Effect(table, Action.PURGE, null, null, count, sample));
         });
         long all = counts.values().stream().mapToLong(Long::longValue).sum();
-        return new Impact(
-                List.of(),
-                effects,
-                blockers,
-                skipped == 0 ? RowSample.NONE : new RowSample(skipped, List.of()),
-                skippedBy,
-                RowSample.NONE,
-                all == 0 ? Map.of() : Map.of(Action.PURGE, all),
-                Map.of(),
-                List.of(),
-                deletion.shown() ? fingerprint.shown() : "");
+        return Impact.builder()
+                .effects(effects, Map.of(Action.PURGE, all))
+                .blockers(blockers)
+                .skipped(new RowSample(skipped, List.of()), skippedBy)
+                .fingerprint(deletion.shown() ? fingerprint.shown() : "")
+                .build();
     }
 
     @Override

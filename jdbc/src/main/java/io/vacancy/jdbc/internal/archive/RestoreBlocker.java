@@ -1,13 +1,22 @@
 package io.vacancy.jdbc.internal.archive;
 
-import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.traversal.FoundBlocker;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.RowSample;
 import org.jspecify.annotations.Nullable;
 
-/**
- * What may stand in the way of images that are to become rows again.
- *
- * @param relation through which it does, or null where it is about the rows themselves
- * @param which what holds for such a row t of the stage
- * @param hidden whether who asks may not be told of the rows
- */
-record RestoreBlocker(StagingTable stage, @Nullable String relation, Sql which, String reason, boolean hidden) {}
+/** What may stand in the way of staged images that are to become rows again; its rows t are those of the stage. */
+record RestoreBlocker(StagingTable stage, FoundBlocker blocker) {
+
+    /** How many of the staged rows it hits, and a few of them; a stage of links has no whole rows to show. */
+    RowSample rows(Session session) {
+        return blocker.rows(session, stage.table(), stage.name(), !stage.links());
+    }
+
+    /** What is told of it; null where it hits nothing. */
+    @Nullable
+    Blocker found(Session session) {
+        return blocker.found(session, stage.table(), stage.name(), !stage.links());
+    }
+}

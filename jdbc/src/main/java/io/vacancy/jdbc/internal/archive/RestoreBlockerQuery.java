@@ -4,6 +4,7 @@ import io.vacancy.archive.ArchivedColumn;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.internal.traversal.ConditionCompiler;
+import io.vacancy.jdbc.internal.traversal.FoundBlocker;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.Column;
@@ -62,8 +63,13 @@ final class RestoreBlockerQuery {
         return found;
     }
 
-    private void add(StagingTable stage, @Nullable String relation, Sql which, String reason) {
-        found.add(new RestoreBlocker(stage, relation, which, reason, false));
+    private void add(StagingTable stage, @Nullable Relation relation, Sql which, String reason) {
+        add(stage, relation, which, reason, false);
+    }
+
+    private void add(StagingTable stage, @Nullable Relation relation, Sql which, String reason, boolean hidden) {
+        TableName table = stage.table().name();
+        found.add(new RestoreBlocker(stage, new FoundBlocker(table, relation, which, reason, hidden, List.of())));
     }
 
     private void losses(StagingTable stage) {
@@ -104,8 +110,7 @@ final class RestoreBlockerQuery {
     private void scope(StagingTable stage, String alias) {
         Sql inside = terms.inScope(stage.table().name(), alias);
         if (inside != null) {
-            found.add(new RestoreBlocker(
-                    stage, null, Sql.of("NOT ").add(inside), "rows outside the scope of who asks", true));
+            add(stage, null, Sql.of("NOT ").add(inside), FoundBlocker.OUTSIDE_SCOPE, true);
         }
     }
 
@@ -157,7 +162,7 @@ final class RestoreBlockerQuery {
                             + dialect.syntax().joined(relation, "p", "t") + ")";
             add(
                     stage,
-                    relation.name(),
+                    relation,
                     Sql.of(refers + " AND NOT " + live + ")" + back),
                     "the " + parent + " they refer to is gone");
         }
@@ -166,7 +171,7 @@ final class RestoreBlockerQuery {
             // Another row may have the key by now; it is not the one they went with.
             add(
                     stage,
-                    relation.name(),
+                    relation,
                     Sql.of("EXISTS (SELECT 1 FROM " + away.name() + " p WHERE "
                             + dialect.syntax().joined(relation, "p", "t") + " AND p." + StagingTable.RECEIPT + " = t."
                             + StagingTable.RECEIPT + ")"),
@@ -178,7 +183,7 @@ final class RestoreBlockerQuery {
             Condition active = own.active();
             add(
                     stage,
-                    relation.name(),
+                    relation,
                     Sql.of(refers + " AND " + live + " AND ")
                             .add(terms.condition(parent, parentMarker.deleted(), "p"))
                             .add(") AND ")
@@ -191,23 +196,18 @@ final class RestoreBlockerQuery {
         StagingTable stage = link.stage();
         TableName table = stage.table().name();
         String there = "EXISTS (SELECT 1 FROM " + dialect.syntax().table(table) + " c WHERE " + stage.same("c", "t");
-        add(
-                stage,
-                link.relation().name(),
-                Sql.of("NOT " + there + ")"),
-                "the row whose link would be put back is gone");
+        add(stage, link.relation(), Sql.of("NOT " + there + ")"), "the row whose link would be put back is gone");
         Sql inside = terms.inScope(table, "c");
         if (inside != null) {
             Sql outside = Sql.of(there + " AND NOT ").add(inside).add(")");
-            found.add(new RestoreBlocker(
-                    stage, link.relation().name(), outside, "rows outside the scope of who asks", true));
+            add(stage, link.relation(), outside, FoundBlocker.OUTSIDE_SCOPE, true);
         }
         Relation relation = link.relation();
         StagingTable away = skipped(relation.parent());
         if (away != null) {
             add(
                     stage,
-                    relation.name(),
+                    relation,
                     Sql.of("EXISTS (SELECT 1 FROM " + away.name() + " p WHERE " + link.refersTo("p", dialect) + ")"),
                     "the " + relation.parent() + " they referred to is not restored");
         }
@@ -221,7 +221,7 @@ final class RestoreBlockerQuery {
                             + ")";
             add(
                     stage,
-                    relation.name(),
+                    relation,
                     Sql.of(link.refers(dialect) + " AND " + live + back),
                     "the " + relation.parent() + " they referred to is gone");
         }

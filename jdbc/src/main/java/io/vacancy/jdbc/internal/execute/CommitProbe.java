@@ -2,13 +2,9 @@ package io.vacancy.jdbc.internal.execute;
 
 import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.internal.archive.ArchiveWriter;
-import io.vacancy.jdbc.internal.schema.SchemaCache;
 import io.vacancy.jdbc.internal.session.CommitUnknownException;
 import io.vacancy.jdbc.internal.session.LockConflictException;
 import io.vacancy.jdbc.internal.session.Transaction;
-import io.vacancy.jdbc.internal.session.Transactions;
-import io.vacancy.jdbc.spi.Dialect;
-import io.vacancy.spi.ExecutionMonitor;
 import io.vacancy.spi.plan.ExecutionPlan;
 import java.time.Duration;
 import org.slf4j.Logger;
@@ -20,7 +16,7 @@ import org.slf4j.LoggerFactory;
  * insertion fails; and if the insertion succeeds, the other one is rolled back and can never be committed any more. Looking
  * alone would not do, since a commit may arrive after the look.
  */
-record CommitProbe(Dialect dialect, SchemaCache schema, Transactions transactions, ExecutionPlan plan, int part) {
+record CommitProbe(StoreContext context, ExecutionPlan plan, int part) {
 
     private static final Logger LOG = LoggerFactory.getLogger(CommitProbe.class);
 
@@ -59,11 +55,10 @@ record CommitProbe(Dialect dialect, SchemaCache schema, Transactions transaction
 
     private Result probe() {
         // Never committed: closing it takes the receipt back.
-        try (Transaction transaction = transactions.begin(
-                0, new ExecutionMonitor() {}, dialect.locking().isolationForOwnTables())) {
+        try (Transaction transaction = context.beginOwn(0)) {
             transaction.limitWaiting(PATIENCE);
             ArchiveWriter writer =
-                    new ArchiveWriter(transaction.session(), schema.ownTables().tables(), plan.archivePolicy());
+                    new ArchiveWriter(transaction.session(), context.archive().tables(), plan.archivePolicy());
             return writer.provesCommitted(plan.program().root(), part) ? Result.COMMITTED : Result.ROLLED_BACK;
         }
     }

@@ -7,14 +7,12 @@ import io.vacancy.jdbc.internal.archive.ArchiveTables;
 import io.vacancy.jdbc.internal.archive.ArchiveWriter;
 import io.vacancy.jdbc.internal.archive.RowExporter;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
-import io.vacancy.jdbc.internal.schema.SchemaCache;
 import io.vacancy.jdbc.internal.session.CommitUnknownException;
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.LockConflictException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.session.Transaction;
-import io.vacancy.jdbc.internal.session.Transactions;
 import io.vacancy.jdbc.internal.trail.TrailWriter;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
@@ -40,26 +38,15 @@ import org.jspecify.annotations.Nullable;
 /** Carries out one plan: in one transaction, tried again after a deadlock, and told truly after the commit. */
 public final class PlanExecutor {
 
+    private final StoreContext context;
     private final Dialect dialect;
-    private final SchemaCache schema;
-    private final Transactions transactions;
-    private final int keysInMemory;
     private final ExecutionPlan plan;
     private final Decision decision;
     private final ExecutionMonitor monitor;
 
-    public PlanExecutor(
-            Dialect dialect,
-            SchemaCache schema,
-            Transactions transactions,
-            int keysInMemory,
-            ExecutionPlan plan,
-            Decision decision,
-            ExecutionMonitor monitor) {
-        this.dialect = dialect;
-        this.schema = schema;
-        this.transactions = transactions;
-        this.keysInMemory = keysInMemory;
+    public PlanExecutor(StoreContext context, ExecutionPlan plan, Decision decision, ExecutionMonitor monitor) {
+        this.context = context;
+        this.dialect = context.dialect();
         this.plan = plan;
         this.decision = decision;
         this.monitor = monitor;
@@ -77,8 +64,7 @@ public final class PlanExecutor {
             Attempt made = new Attempt();
             Transaction transaction;
             try {
-                transaction = transactions.begin(
-                        keysInMemory, monitor, dialect.locking().isolationForRemoving());
+                transaction = context.beginRemoving(monitor);
             } catch (LockConflictException busy) {
                 return new Ending.Busy(busy.table(), busy.detail());
             }
@@ -123,7 +109,7 @@ public final class PlanExecutor {
                     "This database has no receipts to look it up by, so look at the rows themselves before trying again: "
                             + unknown.getMessage());
         }
-        CommitProbe probe = new CommitProbe(dialect, schema, transactions, plan, made.writer.part());
+        CommitProbe probe = new CommitProbe(context, plan, made.writer.part());
         return switch (probe.result()) {
             case COMMITTED ->
                 new Ending.Committed(
@@ -156,11 +142,11 @@ public final class PlanExecutor {
         if (lock != null) {
             session.update(Sql.of(lock), StatementContext.of("locking", root));
         }
-        if (schema.outdated(session)) {
+        if (context.cache().outdated(session)) {
             return new Ending.Outdated();
         }
         refuseStaleSnapshot(transaction);
-        ArchiveTables place = ArchiveTables.of(schema);
+        ArchiveTables place = context.archive();
         ExecutionPlan placed = place.placed(plan, session);
         ArchiveWriter writer =
                 place.ready() ? new ArchiveWriter(session, place.tables(), placed.archivePolicy()) : null;

@@ -1,11 +1,11 @@
 package io.vacancy.jdbc.internal.operation;
 
 import io.vacancy.jdbc.internal.session.Session;
-import io.vacancy.jdbc.internal.traversal.ImpactBuilder;
 import io.vacancy.jdbc.internal.traversal.KeySet;
 import io.vacancy.jdbc.internal.traversal.Keys;
 import io.vacancy.jdbc.internal.traversal.NewValue;
 import io.vacancy.jdbc.internal.traversal.RelationTraversal;
+import io.vacancy.jdbc.internal.traversal.TraversalImpact;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Impact;
 import io.vacancy.request.OperationKind;
@@ -25,14 +25,14 @@ public final class CascadeOperation implements StoreOperation {
 
     private final Session session;
     private final RelationTraversal traversal;
-    private final ImpactBuilder report;
+    private final TraversalImpact report;
 
     /** @param lock whether the rows found are to be locked until the transaction ends */
     public CascadeOperation(Session session, ExecutionPlan deletion, boolean lock) {
         this.session = session;
         this.traversal = new RelationTraversal(session, deletion, lock);
         traversal.run();
-        this.report = new ImpactBuilder(traversal);
+        this.report = new TraversalImpact(traversal);
     }
 
     @Override
@@ -73,7 +73,7 @@ public final class CascadeOperation implements StoreOperation {
                 takes.add(new RowsToArchive(
                         rows.table(),
                         branch.relation().name(),
-                        traversal.unseen(branch),
+                        traversal.conditions().unseen(branch),
                         null,
                         count -> traversal.wentBefore(branch, count),
                         Map.of()));
@@ -96,11 +96,12 @@ public final class CascadeOperation implements StoreOperation {
         List<AffectedKeys> touched = new ArrayList<>();
         for (TableName table : traversal.program().tables()) {
             KeySet rows = traversal.rowsToDelete(table);
-            Action action = ImpactBuilder.action(traversal.program().mode(table));
+            Action action = TraversalImpact.action(traversal.program().mode(table));
             for (RelationStep branch : traversal.leavesBy(table)) {
                 if (traversal.rowsToDelete(branch.relation().parent()).size() > 0) {
                     String from = session.dialect().syntax().table(table);
-                    List<List<Object>> keys = Keys.first(session, rows.table(), from, traversal.unseen(branch), most);
+                    List<List<Object>> keys = Keys.first(
+                            session, rows.table(), from, traversal.conditions().unseen(branch), most);
                     touched.add(
                             new AffectedKeys(table, action, branch.relation().name(), keys));
                 }

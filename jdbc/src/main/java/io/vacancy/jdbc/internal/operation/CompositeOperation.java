@@ -30,18 +30,13 @@ public final class CompositeOperation implements StoreOperation {
         Map<Action, Long> totals = new EnumMap<>(Action.class);
         totals.putAll(one.totals());
         other.totals().forEach((action, rows) -> totals.merge(action, rows, Long::sum));
-        return new Impact(
-                        one.records(),
-                        joined(one.effects(), along(other.effects())),
-                        joined(one.blockers(), other.blockers()),
-                        one.skipped(),
-                        joined(one.skippedBy(), other.skippedBy()),
-                        one.missing(),
-                        totals,
-                        one.present(),
-                        joined(one.warnings(), other.warnings()),
-                        Fingerprint.joined(one.fingerprint(), other.fingerprint()))
-                .with(one.activeCounts());
+        return one.toBuilder()
+                .effects(joined(one.effects(), along(other.effects())), totals)
+                .blockers(joined(one.blockers(), other.blockers()))
+                .skipped(one.skipped(), joined(one.skippedBy(), other.skippedBy()))
+                .warnings(joined(one.warnings(), other.warnings()))
+                .fingerprint(Fingerprint.joined(one.fingerprint(), other.fingerprint()))
+                .build();
     }
 
     /** Nothing of the second is the selection itself. */

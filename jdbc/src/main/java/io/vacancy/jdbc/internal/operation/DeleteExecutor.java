@@ -47,11 +47,11 @@ public final class DeleteExecutor {
     /** @throws ConcurrentChangeException if other rows were affected than those that were found */
     public void run() {
         session.pace().begin(Step.CHANGING, null);
-        traversal.writes().parents().forEach(this::stamp);
+        traversal.plan().writes().parents().forEach(this::stamp);
         traversal.changed().forEach(this::change);
         session.pace().begin(Step.REMOVING, traversal.shown() ? all() : null);
         succeed();
-        traversal.writes().marks().forEach(this::mark);
+        traversal.plan().writes().marks().forEach(this::mark);
         for (DeleteStep removal : traversal.program().removals()) {
             if (removal.circle().isEmpty()) {
                 removal.tables().forEach(this::remove);
@@ -79,7 +79,7 @@ public final class DeleteExecutor {
                 continue;
             }
             Sql late = Sql.of("SELECT COUNT(*) FROM " + dialect.syntax().table(relation.child()) + " t WHERE ")
-                    .add(traversal.outside(branch));
+                    .add(traversal.conditions().outside(branch));
             StatementContext context =
                     StatementContext.of("looking for new rows in", relation.child(), relation.name());
             if (session.number(late, context) > 0) {
@@ -198,8 +198,11 @@ public final class DeleteExecutor {
             update.add(comma + dialect.syntax().quote(value.getKey()) + " = ").add(value.getValue());
             comma = ", ";
         }
-        for (Assignment stamp :
-                traversal.writes().auditColumns().getOrDefault(rows.table().name(), List.of())) {
+        for (Assignment stamp : traversal
+                .plan()
+                .writes()
+                .auditColumns()
+                .getOrDefault(rows.table().name(), List.of())) {
             update.add(comma + dialect.syntax().quote(stamp.column()) + " = ")
                     .add(traversal.value(stamp, rows.table()));
         }
@@ -210,7 +213,7 @@ public final class DeleteExecutor {
 
     /** The successor takes over from the row as it stands, before that one ends. */
     private void succeed() {
-        Replacement replacement = traversal.replacement();
+        Replacement replacement = traversal.plan().replacement();
         KeySet rows = traversal.rowsToDelete(traversal.program().root());
         if (replacement == null || rows.size() == 0) {
             return;
@@ -244,7 +247,7 @@ public final class DeleteExecutor {
     /** While the rows that refer to them still do. */
     private void stamp(ColumnWrites.Parent parent) {
         TableName name = parent.relation().parent();
-        Sql which = traversal.touchedParents(parent.relation());
+        Sql which = traversal.conditions().touchedParents(parent.relation());
         if (which == null) {
             return;
         }
@@ -295,7 +298,7 @@ public final class DeleteExecutor {
             if (traversal.rowsToDelete(branch.relation().parent()).size() > 0) {
                 session.pace().at(table);
                 Sql delete = Sql.of(dialect.syntax().deleteFrom(dialect.syntax().table(table)) + " WHERE ")
-                        .add(traversal.unseen(branch));
+                        .add(traversal.conditions().unseen(branch));
                 StatementContext context = StatementContext.of(
                         "removing rows of", table, branch.relation().name());
                 Long before = traversal.wentBefore(branch);

@@ -3,9 +3,9 @@ package io.vacancy.jdbc.internal.operation;
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
-import io.vacancy.jdbc.internal.traversal.ImpactBuilder;
 import io.vacancy.jdbc.internal.traversal.KeySet;
 import io.vacancy.jdbc.internal.traversal.RelationTraversal;
+import io.vacancy.jdbc.internal.traversal.TraversalImpact;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.preview.Action;
@@ -40,7 +40,7 @@ public final class SetNullOperation implements StoreOperation {
     /** What would be changed. */
     @Override
     public Impact impact() {
-        return new ImpactBuilder(traversal).unlinking(relation);
+        return new TraversalImpact(traversal).unlinking(relation);
     }
 
     @Override

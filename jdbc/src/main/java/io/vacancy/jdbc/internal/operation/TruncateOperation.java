@@ -12,7 +12,6 @@ import io.vacancy.listener.Progress.Step;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Impact;
-import io.vacancy.preview.RowSample;
 import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
@@ -63,22 +62,19 @@ public final class TruncateOperation implements StoreOperation {
                 StatementContext.of("counting rows of", name));
         Map<TableName, Long> present = Map.of(name, rows);
         if (rows == 0) {
-            return Impact.nothing(present, fingerprint(0));
+            return Impact.builder().present(present).fingerprint(fingerprint(0)).build();
         }
         StatementContext reading = StatementContext.of("reading", name);
         List<Row> first = new Rows(session, table).first(Samples.RECORDS, Sql.of("1 = 1"), reading);
         List<Row> sample = first.subList(0, Math.min(Samples.ROWS, first.size()));
-        return new Impact(
-                rows <= Samples.RECORDS ? first : List.of(),
-                List.of(new Effect(name, Action.DELETE, null, null, rows, sample)),
-                List.of(),
-                RowSample.NONE,
-                List.of(),
-                RowSample.NONE,
-                Map.of(Action.DELETE, rows),
-                present,
-                warnings(),
-                fingerprint(rows));
+        Effect effect = new Effect(name, Action.DELETE, null, null, rows, sample);
+        return Impact.builder()
+                .records(rows <= Samples.RECORDS ? first : List.of())
+                .effects(List.of(effect), Map.of(Action.DELETE, rows))
+                .present(present)
+                .warnings(warnings())
+                .fingerprint(fingerprint(rows))
+                .build();
     }
 
     private String fingerprint(long rows) {

@@ -31,7 +31,7 @@ final class BlockedRowExclusion {
 
     BlockedRowExclusion(RelationTraversal traversal) {
         this.traversal = traversal;
-        this.skipped = traversal.referringRows(traversal.program().root());
+        this.skipped = traversal.sets().referring(traversal.program().root());
     }
 
     void run() {
@@ -65,7 +65,7 @@ final class BlockedRowExclusion {
     }
 
     private KeySet tainted(TableName table) {
-        return tainted.computeIfAbsent(table, traversal::referringRows);
+        return tainted.computeIfAbsent(table, traversal.sets()::referring);
     }
 
     /** The rows that would go and that something in the way refers to. */
@@ -87,7 +87,7 @@ final class BlockedRowExclusion {
         }
         StatementContext context =
                 StatementContext.of("looking for blocking rows in", relation.child(), relation.name());
-        KeySet standing = traversal.referringRows(relation.child());
+        KeySet standing = traversal.sets().referring(relation.child());
         standing.add(blocker.which(), 0, 0, false, context);
         if (standing.size() > 0) {
             reasons.add(blocker);
@@ -128,11 +128,11 @@ final class BlockedRowExclusion {
         KeySet children = tainted(relation.child());
         long found = 0;
         for (int reason : children.ways()) {
-            Sql meant = traversal.meant(branch);
+            Sql meant = traversal.conditions().meant(branch);
             if (meant == null) {
                 found += taint(relation, children, List.of(reason), reason);
             } else {
-                KeySet taken = traversal.referringRows(relation.child());
+                KeySet taken = traversal.sets().referring(relation.child());
                 Sql which = meant.add(" AND ").add(children.containsVia("t", List.of(reason)));
                 taken.add(which, 0, 0, false, RelationTraversal.context("following what blocks in", branch));
                 found += taken.size() == 0 ? 0 : taint(relation, taken, null, reason);

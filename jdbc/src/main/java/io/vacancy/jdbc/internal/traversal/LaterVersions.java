@@ -16,7 +16,7 @@ final class LaterVersions {
 
     /** How many there are of the rows of a table that are marked. */
     static long of(RelationTraversal traversal, TableName name) {
-        MarkerPredicates marked = traversal.marked(name);
+        MarkerPredicates marked = traversal.plan().marked().get(name);
         KeySet rows = traversal.rowsToDelete(name);
         if (marked == null
                 || rows.size() == 0

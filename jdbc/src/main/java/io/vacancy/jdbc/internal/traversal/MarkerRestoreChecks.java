@@ -30,7 +30,7 @@ final class MarkerRestoreChecks {
             KeySet rows = traversal.rowsToDelete(name);
             if (rows.size() > 0) {
                 traversal.schema().relationsFrom(name).forEach(relation -> parent(relation, rows));
-                MarkerPredicates marked = traversal.marked(name);
+                MarkerPredicates marked = traversal.plan().marked().get(name);
                 for (List<String> unique : marked == null ? List.<List<String>>of() : marked.unique()) {
                     taken(rows, unique);
                 }
@@ -41,7 +41,7 @@ final class MarkerRestoreChecks {
     /** An active row does not hang on one that is gone, or marked and not coming back. */
     private void parent(Relation relation, KeySet rows) {
         TableName parent = relation.parent();
-        MarkerPredicates marked = traversal.marked(parent);
+        MarkerPredicates marked = traversal.plan().marked().get(parent);
         String join = session.dialect().syntax().joined(relation, "p", "t");
         String exists = "EXISTS (SELECT 1 FROM " + session.dialect().syntax().table(parent) + " p WHERE " + join;
         if (marked != null) {
@@ -51,30 +51,24 @@ final class MarkerRestoreChecks {
             if (traversal.program().tables().contains(parent)) {
                 still.add(" AND NOT ").add(traversal.rowsToDelete(parent).contains("p"));
             }
-            found.accept(new FoundBlocker(
-                    relation,
-                    still.add(")"),
-                    "the " + parent + " they refer to is still marked as deleted",
-                    false,
-                    List.of()));
+            found.accept(FoundBlocker.through(
+                    relation, still.add(")"), "the " + parent + " they refer to is still marked as deleted"));
         }
         if (!relation.enforced()) {
             String refers = relation.childColumns().stream()
                     .map(column -> "t." + session.dialect().syntax().quote(column) + " IS NOT NULL")
                     .collect(Collectors.joining(" AND "));
-            found.accept(new FoundBlocker(
+            found.accept(FoundBlocker.through(
                     relation,
                     rows.contains("t").add(" AND " + refers + " AND NOT " + exists + ")"),
-                    "the " + parent + " they refer to is gone",
-                    false,
-                    List.of()));
+                    "the " + parent + " they refer to is gone"));
         }
     }
 
     /** Another row, which is active or comes back as well, has the same values. */
     private void taken(KeySet rows, List<String> unique) {
         Table table = rows.table();
-        MarkerPredicates marked = traversal.marked(table.name());
+        MarkerPredicates marked = traversal.plan().marked().get(table.name());
         if (marked == null) {
             return;
         }
@@ -95,12 +89,9 @@ final class MarkerRestoreChecks {
                 .add(" OR ")
                 .add(rows.contains("o"))
                 .add("))");
-        found.accept(new FoundBlocker(
+        found.accept(FoundBlocker.of(
                 table.name(),
-                null,
                 taken,
-                "another row that is active or is restored has the same " + String.join(", ", unique),
-                false,
-                List.of()));
+                "another row that is active or is restored has the same " + String.join(", ", unique)));
     }
 }

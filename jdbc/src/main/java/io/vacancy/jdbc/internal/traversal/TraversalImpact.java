@@ -34,17 +34,20 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Tells what a walk found: counts, a few rows of each effect, blockers and the fingerprint. */
-public final class ImpactBuilder {
+public final class TraversalImpact {
 
     private final RelationTraversal traversal;
     private final Session session;
+    private final TableCounts counts;
     private final Fingerprint fingerprint;
     private final Map<Action, Long> totals = new EnumMap<>(Action.class);
 
-    public ImpactBuilder(RelationTraversal traversal) {
+    public TraversalImpact(RelationTraversal traversal) {
         this.traversal = traversal;
         this.session = traversal.session();
-        this.fingerprint = new Fingerprint(traversal.program().mode(), traversal.keeps());
+        this.counts = new TableCounts(traversal);
+        this.fingerprint = new Fingerprint(
+                traversal.program().mode(), traversal.plan().archivePolicy().images());
     }
 
     /** Everything that was found. */
@@ -56,21 +59,22 @@ public final class ImpactBuilder {
             contents(selected, records);
         }
         List<Effect> effects = effects();
-        ActiveCounts activeCounts = traversal.activeCounts();
+        ActiveCounts activeCounts = counts.activeCounts();
         String print = traversal.shown() ? fingerprint.shown() : "";
         BlockedRowExclusion skipped = traversal.skipped();
-        return new Impact(
-                        records,
-                        effects,
-                        blockers(),
-                        skipped == null ? RowSample.NONE : skipped.sample(Samples.ROWS),
-                        skipped == null ? List.of() : skipped.reasons(Samples.ROWS),
-                        missing(selected),
-                        totals,
-                        present(),
-                        warnings(),
-                        print)
-                .with(activeCounts);
+        Impact.Builder impact = Impact.builder()
+                .records(records)
+                .effects(effects, totals)
+                .blockers(blockers())
+                .missing(missing(selected))
+                .present(present())
+                .warnings(warnings())
+                .fingerprint(print)
+                .activeCounts(activeCounts);
+        if (skipped != null) {
+            impact.skipped(skipped.sample(Samples.ROWS), skipped.reasons(Samples.ROWS));
+        }
+        return impact.build();
     }
 
     /** What would happen to the selected rows where they stay and lose a link. */
@@ -86,17 +90,14 @@ public final class ImpactBuilder {
                     selected, Action.SET_NULL, relation.name(), "NULL", selected.size(), selected.contains("t")));
             add(Action.SET_NULL, selected, relation.childColumns());
         }
-        return new Impact(
-                records,
-                effects,
-                List.of(),
-                RowSample.NONE,
-                List.of(),
-                missing(selected),
-                totals,
-                present(),
-                warnings(),
-                traversal.shown() ? fingerprint.shown() : "");
+        return Impact.builder()
+                .records(records)
+                .effects(effects, totals)
+                .missing(missing(selected))
+                .present(present())
+                .warnings(warnings())
+                .fingerprint(traversal.shown() ? fingerprint.shown() : "")
+                .build();
     }
 
     /** Every identity goes into the fingerprint, and the content of the selected rows. */
@@ -111,8 +112,8 @@ public final class ImpactBuilder {
 
     private Map<TableName, Long> present() {
         Map<TableName, Long> present = new HashMap<>();
-        for (TableName table : traversal.counted()) {
-            present.put(table, traversal.count(table));
+        for (TableName table : traversal.plan().counted()) {
+            present.put(table, counts.count(table));
         }
         return present;
     }
@@ -121,19 +122,11 @@ public final class ImpactBuilder {
     public Impact afterwards(Impact before) {
         totals.clear();
         List<Effect> effects = effects();
-        return new Impact(
-                        before.records(),
-                        effects,
-                        before.blockers(),
-                        before.skipped(),
-                        before.skippedBy(),
-                        before.missing(),
-                        totals,
-                        before.present(),
-                        warnings(),
-                        "")
-                .with(before.activeCounts())
-                .archived(before.archived());
+        return before.toBuilder()
+                .effects(effects, totals)
+                .warnings(warnings())
+                .fingerprint("")
+                .build();
     }
 
     private List<Effect> effects() {
@@ -178,7 +171,7 @@ public final class ImpactBuilder {
 
     /** What the successor of the selected row has in its columns; null where there is none. */
     private @Nullable String successor() {
-        Replacement replacement = traversal.replacement();
+        Replacement replacement = traversal.plan().replacement();
         return replacement == null
                 ? null
                 : replacement.opening().stream()
@@ -242,24 +235,11 @@ public final class ImpactBuilder {
     private List<Blocker> blockers() {
         List<Blocker> blockers = new ArrayList<>();
         for (FoundBlocker blocker : BlockerQuery.of(traversal)) {
-            Table child = traversal.schema().table(blocker.table());
-            StatementContext context =
-                    StatementContext.of("looking for blocking rows in", child.name(), blocker.name());
-            Sql count = Sql.of(
-                            "SELECT COUNT(*) FROM " + session.dialect().syntax().table(child.name()) + " t WHERE ")
-                    .add(blocker.which());
-            long found = session.number(count, context);
-            if (found > 0) {
-                List<Row> sample = blocker.hidden()
-                        ? List.of()
-                        : new Rows(session, child).first(Samples.ROWS, blocker.which(), context);
-                blockers.add(new Blocker(
-                        child.name(),
-                        blocker.name(),
-                        blocker.hidden() ? 0 : found,
-                        blocker.reason(),
-                        sample,
-                        blocker.permittedRules()));
+            Table table = traversal.schema().table(blocker.table());
+            Blocker found =
+                    blocker.found(session, table, session.dialect().syntax().table(table.name()), true);
+            if (found != null) {
+                blockers.add(found);
             }
         }
         return blockers;
@@ -297,10 +277,10 @@ public final class ImpactBuilder {
             }
         }
         for (ColumnWrites.Parent parent :
-                traversal.shown() ? traversal.writes().parents() : List.<ColumnWrites.Parent>of()) {
-            Sql which = traversal.touchedParents(parent.relation());
+                traversal.shown() ? traversal.plan().writes().parents() : List.<ColumnWrites.Parent>of()) {
+            Sql which = traversal.conditions().touchedParents(parent.relation());
             TableName table = parent.relation().parent();
-            long stamped = which == null ? 0 : traversal.count(table, which);
+            long stamped = which == null ? 0 : counts.count(table, which);
             if (stamped > 0) {
                 warnings.add(CountText.rows(stamped) + " of " + table + (stamped == 1 ? " is" : " are")
                         + " stamped as changed, by " + parent.relation() + ".");

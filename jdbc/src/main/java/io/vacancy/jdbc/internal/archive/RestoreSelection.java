@@ -1,0 +1,345 @@
+package io.vacancy.jdbc.internal.archive;
+
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SavedSource;
+import io.vacancy.jdbc.OwnTables;
+import io.vacancy.jdbc.internal.archive.ArchiveReader.Line;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.traversal.ConditionCompiler;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.preview.Blocker;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.ArchiveSelection;
+import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.Target;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Which images become rows again: staged table by table, with the relations through which they were found, and the
+ * links that are put back.
+ */
+final class RestoreSelection {
+
+    private final Session session;
+    private final Dialect dialect;
+    private final OwnTables tables;
+    private final ExecutionPlan deletion;
+    private final Schema schema;
+    private final ArchiveSelection images;
+    private final boolean everything;
+    private final ConditionCompiler terms;
+    private final Table root;
+    private final Map<TableName, StagingTable> rows = new LinkedHashMap<>();
+    private final List<LinkRestore> links = new ArrayList<>();
+    private final List<String> relations = new ArrayList<>(List.of(""));
+    private final List<Line> lines = new ArrayList<>();
+    private final List<Blocker> unknown = new ArrayList<>();
+    private final List<String> warnings = new ArrayList<>();
+    private boolean stepwise;
+
+    /**
+     * @param from which archived rows are meant
+     * @param everything whether all of them come back, whatever the target selects of other rows
+     * @param lock whether the receipts are locked until the transaction ends
+     */
+    RestoreSelection(
+            Session session,
+            OwnTables tables,
+            ExecutionPlan deletion,
+            ArchiveSelection from,
+            boolean everything,
+            boolean lock,
+            ConditionCompiler terms) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.tables = tables;
+        this.deletion = deletion;
+        this.schema = deletion.program().schema();
+        this.images = from;
+        this.everything = everything;
+        this.terms = terms;
+        this.root = schema.table(deletion.program().root());
+        SavedSource saved = images.saved();
+        if (saved != null) {
+            read(saved);
+        } else {
+            read(lock);
+        }
+    }
+
+    private void read(boolean lock) {
+        ArchiveReader archived = new ArchiveReader(session, tables, schema);
+        ArchiveQuery query = ArchiveQuery.all().receipts(images.receipts());
+        if (images.receipts().isEmpty()) {
+            lines.addAll(archived.list(query.of(root.toString())));
+        } else {
+            lines.addAll(archived.list(query));
+        }
+        if (lock) {
+            lock();
+        }
+        if (whole()) {
+            lines.stream().filter(line -> !line.archived().links()).forEach(this::whole);
+            links(line -> null);
+            return;
+        }
+        List<Line> own = of(root.name());
+        if (own.isEmpty()) {
+            return;
+        }
+        stepwise = true;
+        stage(root.name()).fill(own, 0, selected());
+        if (images.receipts().isEmpty()) {
+            // What hung on them went under the same receipts.
+            List<ReceiptId> found = receiptsOf(stage(root.name()), own);
+            lines.clear();
+            if (!found.isEmpty()) {
+                lines.addAll(archived.list(ArchiveQuery.all().receipts(found)));
+            }
+        }
+        follow();
+        links(this::toWhatComesBack);
+    }
+
+    /** Everything of the receipts is meant where the rows that were selected then are all selected now. */
+    private boolean whole() {
+        Target target = deletion.target();
+        boolean everyRow = target.keys() == null && target.which() == null;
+        boolean first = lines.stream()
+                .anyMatch(line ->
+                        line.archived().line() == 0 && line.archived().table().equals(root.name()));
+        return everything || (everyRow && !images.receipts().isEmpty() && first);
+    }
+
+    private void whole(Line line) {
+        TableName name = line.archived().table();
+        if (!known(line.archived())) {
+            return;
+        }
+        StagingTable stage = stage(name);
+        List<Line> alike = of(name);
+        // All lines of a table at once, so that of each key the newest is taken.
+        if (alike.get(0).equals(line)) {
+            for (Map.Entry<Integer, List<Line>> via : alike.stream()
+                    .collect(Collectors.groupingBy(
+                            each -> via(each.archived().relation()), LinkedHashMap::new, Collectors.toList()))
+                    .entrySet()) {
+                Sql further =
+                        via.getValue().size() == alike.size() || stage.key().isEmpty()
+                                ? null
+                                : Sql.of("NOT EXISTS (SELECT 1 FROM " + stage.name() + " o WHERE "
+                                        + stage.same("o", "t") + ")");
+                stage.fill(via.getValue(), via.getKey(), further);
+            }
+        }
+    }
+
+    private boolean known(ArchivedRows archived) {
+        boolean there =
+                schema.tables().stream().anyMatch(table -> table.name().equals(archived.table()) && !table.view());
+        if (!there && unknown.stream().noneMatch(blocker -> blocker.table().equals(archived.table()))) {
+            unknown.add(new Blocker(
+                    archived.table(),
+                    null,
+                    archived.left(),
+                    "table " + archived.table() + " is no longer there",
+                    List.of(),
+                    List.of()));
+        }
+        return there;
+    }
+
+    private List<Line> of(TableName table) {
+        return lines.stream()
+                .filter(line ->
+                        !line.archived().links() && line.archived().table().equals(table))
+                .toList();
+    }
+
+    private StagingTable stage(TableName table) {
+        return rows.computeIfAbsent(
+                table, name -> StagingTable.ofRows(session, tables, schema.table(name), true, stepwise));
+    }
+
+    private int via(@Nullable String relation) {
+        String name = relation == null ? "" : relation;
+        if (!relations.contains(name)) {
+            relations.add(name);
+        }
+        return relations.indexOf(name);
+    }
+
+    /** Nobody else brings the same back meanwhile. */
+    private void lock() {
+        String numbers = lines.stream()
+                .map(line -> Long.toString(line.receiptNo()))
+                .distinct()
+                .collect(Collectors.joining(", "));
+        if (!numbers.isEmpty()) {
+            session.query(
+                    Sql.of("SELECT receipt_no FROM " + dialect.syntax().table(tables.table("receipt"))
+                            + " WHERE receipt_no IN (" + numbers + ") ORDER BY receipt_no"
+                            + dialect.locking().forUpdate()),
+                    new StatementContext("locking receipts", null, null),
+                    row -> row.getLong(1));
+        }
+    }
+
+    /** What holds for the selected rows, as row t. */
+    private @Nullable Sql selected() {
+        return ArchiveFilter.of(deletion, root, dialect, terms);
+    }
+
+    private List<ReceiptId> receiptsOf(StagingTable stage, List<Line> own) {
+        List<Long> numbers = session.query(
+                Sql.of("SELECT DISTINCT " + StagingTable.RECEIPT + " FROM " + stage.name()),
+                stage.context("reading receipts of"),
+                row -> row.getLong(1));
+        return own.stream()
+                .filter(line -> numbers.contains(line.receiptNo()))
+                .map(line -> line.archived().receipt())
+                .distinct()
+                .toList();
+    }
+
+    /** With a row comes back what hung on it and went under the same receipt. */
+    private void follow() {
+        boolean more = true;
+        while (more) {
+            more = false;
+            for (Relation relation : schema.relations()) {
+                StagingTable parents = rows.get(relation.parent());
+                List<Line> children = of(relation.child());
+                if (parents == null
+                        || children.isEmpty()
+                        || !known(children.get(0).archived())) {
+                    continue;
+                }
+                StagingTable stage = stage(relation.child());
+                Sql hanging = Sql.of("EXISTS (SELECT 1 FROM " + parents.name() + " p WHERE "
+                        + dialect.syntax().joined(relation, "p", "t") + " AND p." + StagingTable.RECEIPT + " = t."
+                        + StagingTable.RECEIPT
+                        + ") AND " + stage.notHere());
+                more |= stage.fill(children, via(relation.name()), hanging) > 0;
+            }
+        }
+    }
+
+    private interface Further {
+        @Nullable
+        Sql of(LinkRestore link);
+    }
+
+    private void links(Further further) {
+        for (Line line : lines) {
+            LinkRestore link = line.archived().links() && known(line.archived()) ? link(line.archived()) : null;
+            if (link != null) {
+                link.stage().fill(List.of(line), via(link.relation().name()), further.of(link));
+            }
+        }
+    }
+
+    private @Nullable LinkRestore link(ArchivedRows archived) {
+        Table child = schema.table(archived.table());
+        List<String> columns = RestoreBlockerQuery.linkColumns(child, archived);
+        Relation relation = schema.relationsFrom(archived.table()).stream()
+                .filter(each -> each.name().equals(archived.relation()))
+                .findFirst()
+                .orElse(null);
+        if (relation == null || columns.isEmpty() || !child.identity().lasts()) {
+            warnings.add("The link " + archived.relation() + " is no longer there, and nothing is put back into it.");
+            return null;
+        }
+        for (LinkRestore known : links) {
+            if (known.relation().equals(relation) && known.columns().equals(columns)) {
+                return known;
+            }
+        }
+        LinkRestore link = new LinkRestore(StagingTable.ofLinks(session, tables, child, columns), relation, columns);
+        links.add(link);
+        return link;
+    }
+
+    private @Nullable Sql toWhatComesBack(LinkRestore link) {
+        StagingTable parents = rows.get(link.relation().parent());
+        return parents == null
+                ? Sql.of("1 = 0")
+                : Sql.of("EXISTS (SELECT 1 FROM " + parents.name() + " p WHERE " + link.refersTo("p", dialect) + ")");
+    }
+
+    /** From a copy outside the database: everything that it has. */
+    private void read(SavedSource saved) {
+        Map<Integer, ArchivedRows> byNumber = new LinkedHashMap<>();
+        Map<Integer, StagingTable> stages = new LinkedHashMap<>();
+        for (ArchivedRows archived : saved.lines()) {
+            if (known(archived)) {
+                LinkRestore link = archived.links() ? link(archived) : null;
+                byNumber.put(archived.line(), archived);
+                if (!archived.links()) {
+                    stages.put(archived.line(), stage(archived.table()));
+                } else if (link != null) {
+                    stages.put(archived.line(), link.stage());
+                }
+            }
+        }
+        AtomicLong number = new AtomicLong();
+        saved.each(schema, (line, row) -> {
+            StagingTable stage = stages.get(line);
+            ArchivedRows archived = byNumber.get(line);
+            if (stage != null && archived != null) {
+                stage.add(row, archived, number.incrementAndGet(), via(archived.links() ? "" : archived.relation()));
+            }
+        });
+        stages.values().forEach(StagingTable::flush);
+    }
+
+    /** The stages of what comes back, by table, in the order in which they were found. */
+    Map<TableName, StagingTable> rows() {
+        return rows;
+    }
+
+    /** The stage of the selected rows; null where there are none. */
+    @Nullable
+    StagingTable selectedRows() {
+        return rows.get(root.name());
+    }
+
+    List<LinkRestore> links() {
+        return links;
+    }
+
+    /** The relation through which rows were found, by its number in a stage; null of those that were selected. */
+    @Nullable
+    String relation(int via) {
+        String name = relations.get(via);
+        return name.isEmpty() ? null : name;
+    }
+
+    /** The lines of the archive that images were taken of; none where they are from a saved file. */
+    List<Line> lines() {
+        return lines;
+    }
+
+    /** Tables that are no longer there. */
+    List<Blocker> unknown() {
+        return unknown;
+    }
+
+    /** Links that are no longer there. */
+    List<String> warnings() {
+        return warnings;
+    }
+}

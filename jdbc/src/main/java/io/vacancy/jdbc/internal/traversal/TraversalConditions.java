@@ -1,0 +1,119 @@
+package io.vacancy.jdbc.internal.traversal;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.request.OperationKind;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.Program;
+import io.vacancy.spi.plan.RelationStep;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Conditions that say of rows where they stand to what a traversal has found. */
+public final class TraversalConditions {
+
+    private final RelationTraversal traversal;
+    private final Session session;
+    private final ConditionCompiler terms;
+
+    TraversalConditions(RelationTraversal traversal) {
+        this.traversal = traversal;
+        this.session = traversal.session();
+        this.terms = traversal.terms();
+    }
+
+    /** Which rows t a branch takes along from a table that is not looked at. */
+    public Sql unseen(RelationStep branch) {
+        Sql scope = terms.inScope(branch.relation().child());
+        Sql condition = where(branch, null);
+        return scope == null ? condition : condition.add(" AND ").add(scope);
+    }
+
+    /** Whether the child row t refers to a deleted parent row. */
+    private Sql link(Relation relation, @Nullable Integer round) {
+        return traversal
+                .rowsToDelete(relation.parent())
+                .refersTo("t", relation.childColumns(), relation.parentColumns(), round);
+    }
+
+    /** Whether the child row t refers to a deleted parent row and the branch is the one that holds for it. */
+    Sql where(RelationStep branch, @Nullable Integer round) {
+        Sql condition = link(branch.relation(), round);
+        Condition which = branch.which();
+        return which == null
+                ? condition
+                : condition.add(" AND ").add(terms.condition(branch.relation().child(), which));
+    }
+
+    /** Whether the child row t is meant by the branch, whatever it refers to; null where every row is. */
+    @Nullable
+    Sql meant(RelationStep branch) {
+        return branch.which() == null ? null : terms.condition(branch.relation().child(), branch.which());
+    }
+
+    /** Whether the child row t is meant by the branch and does not go itself; one that is only marked still refers. */
+    public Sql outside(RelationStep branch) {
+        Sql condition = where(branch, null);
+        return refersWhenMarked(branch.relation())
+                ? condition
+                : notGoing(condition, branch.relation().child());
+    }
+
+    private boolean refersWhenMarked(Relation relation) {
+        Program program = traversal.program();
+        return traversal.found().containsKey(relation.child())
+                && program.mode(relation.parent()) == OperationKind.ERASE
+                && program.mode(relation.child()) != OperationKind.ERASE;
+    }
+
+    private Sql notGoing(Sql condition, TableName child) {
+        KeySet going = traversal.found().get(child);
+        return going == null || going.size() == 0
+                ? condition
+                : condition.add(" AND NOT ").add(going.contains("t"));
+    }
+
+    /** Which rows t of the parent are referred to by child rows that go, come back or are changed; null for none. */
+    public @Nullable Sql touchedParents(Relation relation) {
+        List<KeySet> touched = new ArrayList<>();
+        traversal.changed().forEach((branch, rows) -> {
+            if (branch.relation().child().equals(relation.child())) {
+                touched.add(rows);
+            }
+        });
+        KeySet going = traversal.found().get(relation.child());
+        if (going != null) {
+            touched.add(going);
+        }
+        touched.removeIf(rows -> rows.size() == 0);
+        if (touched.isEmpty()) {
+            return null;
+        }
+        Sql exists =
+                Sql.of("EXISTS (SELECT 1 FROM " + session.dialect().syntax().table(relation.child()) + " c WHERE "
+                        + session.dialect().syntax().joined(relation, "t", "c") + " AND (");
+        for (int i = 0; i < touched.size(); i++) {
+            exists.add(i == 0 ? "" : " OR ").add(touched.get(i).contains("c"));
+        }
+        exists.add("))");
+        Sql scope = terms.inScope(relation.parent());
+        // Parents that go or are marked themselves get their auditColumns, if any, with that.
+        return scope == null
+                ? notGoing(exists, relation.parent())
+                : notGoing(exists.add(" AND ").add(scope), relation.parent());
+    }
+
+    /** Whether the child row t refers to a parent row that is deleted, stays, and is outside the scope. */
+    @Nullable
+    Sql outOfScope(Relation relation) {
+        Sql scope = terms.inScope(relation.child());
+        return scope == null
+                ? null
+                : notGoing(link(relation, null), relation.child())
+                        .add(" AND NOT ")
+                        .add(scope);
+    }
+}
