@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.failure;
 
 /** Somebody asked an outcome for its receipt, and nothing had been carried out. */

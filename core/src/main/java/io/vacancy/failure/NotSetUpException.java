@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.failure;
 
 /** Something needs Vacancy's own tables, and they are not set up in the database, or not of the version that is needed. */

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.preview;
 
 /** What happens to the rows of an effect. */

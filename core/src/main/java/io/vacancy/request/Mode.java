@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.request;
 
 /** How deleting works on a table, unless a request says otherwise. */

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.request;
 
 /** What is done in the end: each kind of {@link Operation}, a deletion being one of the first two. */

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.schema;
 
 /** What the schema itself declares for the child rows of a relation. */

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.diagram;
 
 /** A diagram as a web page that needs nothing from elsewhere, with everything it shows in words below. */

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc;
 
 import static io.vacancy.condition.ColumnRef.column;

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.screen;
 
 /** Colour and weight for a terminal that shows them; plain text everywhere else. */

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.resolve;
 
 /** Under a receipt nothing is left of what a request means. To whoever was shown something it is a change; else misuse. */

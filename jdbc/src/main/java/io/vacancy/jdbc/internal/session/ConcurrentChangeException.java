@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.session;
 
 /** Rows changed between being found and being removed. Caught inside the store and told as an ending. */

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.traversal;
 
 import io.vacancy.condition.RelativeTime;

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.engine.mariadb;
 
 import io.vacancy.jdbc.spi.Locking;
