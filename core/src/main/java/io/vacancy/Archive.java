@@ -1,15 +1,19 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy;
 
+import io.vacancy.access.Permission.Act;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.audit.TrailEntryFactory;
 import io.vacancy.internal.execute.Installation;
+import io.vacancy.internal.execute.Receipts;
+import io.vacancy.internal.judge.Visibility;
 import io.vacancy.request.Key;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
@@ -24,6 +28,8 @@ import java.time.Period;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
@@ -67,28 +73,89 @@ public final class Archive {
         return store().script();
     }
 
-    /** What is kept, newest first. To be closed: until then it holds a connection. */
+    /** What is kept and may be seen, newest first. To be closed: until then it holds a connection. */
     public Stream<ArchivedRows> rows(ArchiveQuery query) {
         Arguments.notNull(query, "query");
         wanted();
         String table = query.table();
-        return store().archived(table == null ? query : query.of(known(table)));
+        if (table != null) {
+            at.visible().wants(rules().schema().table(table), Act.READ_ARCHIVE);
+        }
+        Visibility visible = at.visible();
+        return store().archived(table == null ? query : query.of(known(table))).filter(visible::sees);
     }
 
     /**
-     * A receipt as the JSON documents that were written of it, one for each of its parts; empty if there is none.
+     * A receipt as the JSON documents that were written of it, one for each of its parts; empty if there is none, or it
+     * tells of what may not be seen.
      *
      * @see Vacancy#receipt
      */
     public List<String> documents(ReceiptId receipt) {
         wanted();
-        return store().documents(Arguments.notNull(receipt, "receipt"));
+        Arguments.notNull(receipt, "receipt");
+        return seen(receipt) ? store().documents(receipt) : List.of();
     }
 
-    /** The holds that are in force, oldest first. */
+    private boolean seen(ReceiptId id) {
+        Visibility visible = at.visible();
+        return Receipts.joined(store().receiptParts(id))
+                .filter(receipt -> visible.sees(receipt, store().scopes(id)))
+                .isPresent();
+    }
+
+    /** The holds that are in force and on something that may be seen, oldest first. */
     public List<Hold> holds() {
         wanted();
-        return store().holds();
+        return store().holds().stream()
+                .filter(hold -> mayBeHeld(hold, Act.READ_ARCHIVE) == null)
+                .toList();
+    }
+
+    /** Why a hold may not be seen, placed or released by the actor; null if it may. */
+    private @Nullable String mayBeHeld(Hold hold, Act act) {
+        Visibility visible = at.visible();
+        ReceiptId receipt = hold.receipt();
+        if (receipt != null) {
+            return heldReceipt(receipt, act, visible);
+        }
+        Table table = rules().schema().tables().stream()
+                .filter(each -> each.toString().equals(hold.table()))
+                .findFirst()
+                .orElse(null);
+        if (table == null) {
+            return null;
+        }
+        String refusal = visible.refusal(table.name(), act);
+        Condition scope = visible.condition(table);
+        if (refusal != null || scope == null) {
+            return refusal;
+        }
+        if (hold.key().isEmpty()) {
+            return "Not all of " + table + " is open to whom would hold it.";
+        }
+        List<String> columns = table.identity().columns();
+        Condition row = scope;
+        for (int i = 0; i < columns.size(); i++) {
+            row = row.and(
+                    ColumnRef.column(columns.get(i)).equalTo(hold.key().get(i)).readFor(table));
+        }
+        Long rows = at.store()
+                .counts(List.of(table.name()), Map.of(table.name(), row), at.monitor())
+                .get(table.name());
+        return rows != null && rows == 1 ? null : "There is no row " + hold.on() + " to hold.";
+    }
+
+    private @Nullable String heldReceipt(ReceiptId receipt, Act act, Visibility visible) {
+        if (!seen(receipt)) {
+            return "There is no receipt " + receipt + " to hold.";
+        }
+        return store().receiptParts(receipt).stream()
+                .flatMap(part -> part.effects().stream())
+                .map(effect -> visible.refusal(effect.table(), act))
+                .filter(Objects::nonNull)
+                .findFirst()
+                .orElse(null);
     }
 
     /**
@@ -99,9 +166,7 @@ public final class Archive {
      */
     public Hold holdReceipt(ReceiptId receipt, String because) {
         wanted();
-        if (documents(receipt).isEmpty()) {
-            throw new MisuseException("There is no receipt " + receipt + " to hold.");
-        }
+        Arguments.notNull(receipt, "receipt");
         return place(receipt, null, List.of(), because);
     }
 
@@ -132,6 +197,10 @@ public final class Archive {
     private Hold place(@Nullable ReceiptId receipt, @Nullable String table, List<String> key, String because) {
         TrailEntryFactory who = at.entries();
         Hold hold = new Hold(0, receipt, table, key, who.actor(), because, null);
+        String refusal = mayBeHeld(hold, Act.HOLD);
+        if (refusal != null) {
+            throw new MisuseException(refusal);
+        }
         Instant now = at.settings().clock.instant();
         Hold placed = store().place(hold, now, who.held(hold, Kind.HOLD, now));
         at.publisher().written();
@@ -148,9 +217,13 @@ public final class Archive {
         TrailEntryFactory who = at.entries();
         Instant now = at.settings().clock.instant();
         Hold released = store().holds().stream()
-                .filter(hold -> hold.number() == number)
+                .filter(hold -> hold.number() == number && mayBeHeld(hold, Act.READ_ARCHIVE) == null)
                 .findFirst()
                 .orElse(null);
+        String refusal = released == null ? null : mayBeHeld(released, Act.RELEASE);
+        if (refusal != null) {
+            throw new MisuseException(refusal);
+        }
         if (released == null || !store().release(number, who.actor(), now, who.held(released, Kind.RELEASE, now))) {
             throw new MisuseException("No hold " + number + " is in force.");
         }
@@ -165,6 +238,7 @@ public final class Archive {
      */
     public List<Request> due() {
         ZonedDateTime now = ZonedDateTime.now(at.settings().clock);
+        Visibility visible = at.visible();
         List<Request> due = new ArrayList<>();
         for (TableName name : rules().marked()) {
             Condition over = over(name, now);
@@ -180,7 +254,9 @@ public final class Archive {
             Set<TableName> tables = new TreeSet<>();
             try (Stream<ArchivedRows> over =
                     store().archived(ArchiveQuery.all().withUsed().dueAt(now.toInstant()))) {
-                over.filter(kept -> kept.there() > 0).map(ArchivedRows::table).forEach(tables::add);
+                over.filter(kept -> kept.there() > 0 && visible.sees(kept))
+                        .map(ArchivedRows::table)
+                        .forEach(tables::add);
             }
             for (TableName table : tables) {
                 due.add(Request.purgeDue(table.toString()).onBlocked(OnBlocked.SKIP));

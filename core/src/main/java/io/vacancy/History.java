@@ -1,11 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy;
 
+import io.vacancy.access.Permission.Act;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.audit.KeyText;
 import io.vacancy.internal.execute.Installation;
+import io.vacancy.internal.judge.Visibility;
 import io.vacancy.request.Key;
 import io.vacancy.schema.Table;
 import io.vacancy.trail.HistoryQuery;
@@ -14,6 +16,7 @@ import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -21,7 +24,8 @@ import org.jspecify.annotations.Nullable;
  * What the trail tells, newest first: {@code vacancy.history().of("boat", 17).open()}. Each narrowing makes another
  * one; immutable and for all threads.
  *
- * <p>Entries about tables that the actor may not look at, or of which a scope shows only some rows, are left out.
+ * <p>Somebody with a scope, or without permission to read the history of some tables, is told what was done under the same
+ * scope to tables that are open to them; of an entry that tells of others too, these are cut off, with all texts.
  */
 public final class History {
 
@@ -64,9 +68,7 @@ public final class History {
 
     private Table meant(String table) {
         Table meant = at.schema().table(table);
-        if (!at.seesAllOf(meant)) {
-            throw new MisuseException("The history of " + meant + " is for those who may see all of the table.");
-        }
+        at.visible().wants(meant, Act.READ_HISTORY);
         return meant;
     }
 
@@ -123,7 +125,8 @@ public final class History {
     /** The entries, newest first. To be closed: until then it holds a connection. */
     public Stream<TrailEntry> open() {
         at.wantsOwnTables();
-        return at.store().trail().entries(query).filter(this::seen);
+        Visibility visible = at.visible();
+        return at.store().trail().entries(query).map(visible::seen).filter(Objects::nonNull);
     }
 
     /**
@@ -142,16 +145,5 @@ public final class History {
         return entries.size() <= most
                 ? new Page(entries, null)
                 : new Page(entries.subList(0, most), entries.get(most - 1).id());
-    }
-
-    /** A table that is no longer there is nobody's secret any more. */
-    private boolean seen(TrailEntry entry) {
-        return Stream.concat(
-                        Stream.ofNullable(entry.table()),
-                        entry.affected().stream().map(affectedRows -> affectedRows.table()))
-                .distinct()
-                .flatMap(name -> at.schema().tables().stream()
-                        .filter(table -> table.toString().equals(name)))
-                .allMatch(at::seesAllOf);
     }
 }

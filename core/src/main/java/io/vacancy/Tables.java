@@ -8,6 +8,7 @@ import io.vacancy.condition.SqlText;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.execute.Installation;
+import io.vacancy.internal.judge.Visibility;
 import io.vacancy.preview.RowSample;
 import io.vacancy.rules.ResolvedMarker;
 import io.vacancy.schema.Relation;
@@ -17,7 +18,6 @@ import io.vacancy.spi.DdlSuggestion;
 import java.time.ZonedDateTime;
 import java.util.Arrays;
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -114,15 +114,8 @@ public final class Tables {
 
     /** The conditions on the rows that the actor may see. */
     private Map<TableName, Condition> visible(Collection<TableName> tables) {
-        Map<TableName, Condition> scopes = new HashMap<>();
-        for (TableName name : tables) {
-            Table table = at.schema().table(name);
-            at.wantsPermission(table, Act.LOOK);
-            Condition condition = at.scope().on(table);
-            if (condition != null) {
-                scopes.put(name, condition.readFor(table));
-            }
-        }
-        return scopes;
+        Visibility visible = at.visible();
+        tables.forEach(name -> visible.wants(at.schema().table(name), Act.LOOK));
+        return visible.conditions(tables.stream());
     }
 }

@@ -31,6 +31,7 @@ import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
+import io.vacancy.spi.ArchiveStore;
 import io.vacancy.spi.HashChain;
 import io.vacancy.spi.Store;
 import io.vacancy.spi.TransactionParticipant;
@@ -286,14 +287,9 @@ public final class Vacancy {
     public Optional<Receipt> receipt(ReceiptId id) {
         Arguments.notNull(id, "id");
         at.wantsOwnTables();
-        return Receipts.joined(at.store().archive().receiptParts(id)).filter(this::mayBeSeen);
-    }
-
-    private boolean mayBeSeen(Receipt receipt) {
-        return receipt.by().equals(at.actor())
-                || receipt.effects().stream().allMatch(effect -> schema().tables().stream()
-                        .filter(table -> table.name().equals(effect.table()))
-                        .allMatch(at::seesAllOf));
+        ArchiveStore archive = at.store().archive();
+        return Receipts.joined(archive.receiptParts(id))
+                .filter(receipt -> at.visible().sees(receipt, archive.scopes(id)));
     }
 
     /**

@@ -13,18 +13,31 @@ public interface Permission {
     enum Act {
         LOOK("look at"),
         ERASE("erase rows of"),
-        CHANGE("change rows of"),
         SOFT_DELETE("soft-delete rows of"),
+        /** Setting links to NULL, giving rows to another parent, putting links back. */
+        CHANGE_LINKS("change links of"),
+        REPLACE("replace rows of"),
         RESTORE("restore rows of"),
-        PURGE("purge archived rows of");
+        PURGE("purge archived rows of"),
+        TRUNCATE("empty"),
+        /** Holding rows or what is archived of them. */
+        HOLD("hold rows of"),
+        /** Ending a hold. */
+        RELEASE("release holds on"),
+        /** Looking at what is archived, and at receipts. */
+        READ_ARCHIVE("look at archived rows of"),
+        /** Looking at what was done, by whom. */
+        READ_HISTORY("look at the history of");
 
         /** What an operation does to rows of the selected table. */
         public static Act of(OperationKind operation) {
             return switch (operation) {
-                case ERASE, TRUNCATE -> ERASE;
+                case ERASE -> ERASE;
+                case TRUNCATE -> TRUNCATE;
                 case SOFT_DELETE -> SOFT_DELETE;
                 case RESTORE -> RESTORE;
-                case REPLACE, UNLINK_ORPHANS -> CHANGE;
+                case REPLACE -> REPLACE;
+                case UNLINK_ORPHANS -> CHANGE_LINKS;
                 case PURGE -> PURGE;
             };
         }

@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.access;
 
-import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
+import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -24,12 +26,27 @@ public interface Scope {
     }
 
     /**
-     * The rows whose column has this value, in all tables that have the column, such as one tenant's; tables
-     * without it are shared.
+     * The same on the tables of a database, held against them.
+     *
+     * @throws MisuseException if it speaks of what is not there
      */
-    static Scope where(String column, Object value) {
+    default Scope in(Schema schema) {
+        return this;
+    }
+
+    /** Whether nobody has said who may see a table, so that it cannot even be asked for. */
+    default boolean closed(TableName table) {
+        return false;
+    }
+
+    /**
+     * The rows whose column has this value, such as one tenant's. The column is known in any case in which only one can
+     * be meant; that no table has it is an error at the first use. Tables without the column are closed until
+     * {@link ColumnScope#through} or {@link ColumnScope#open} says otherwise.
+     */
+    static ColumnScope where(String column, Object value) {
         Arguments.notBlank(column, "column");
         Arguments.notNull(value, "value");
-        return table -> table.has(column) ? ColumnRef.column(column).equalTo(value) : null;
+        return new ColumnScope(column, value);
     }
 }

@@ -98,6 +98,11 @@ public final class ArchivedRows {
         return data.columns();
     }
 
+    /** A digest of the condition that the scope had on the table when they went; null without one. */
+    public @Nullable String scopeMark() {
+        return data.scopeMark();
+    }
+
     /** All that it has, as Vacancy puts it together; what it is made of may grow in any version. */
     public record Data(
             ReceiptId receipt,
@@ -114,7 +119,8 @@ public final class ArchivedRows {
             @Nullable String because,
             @Nullable Instant until,
             boolean held,
-            List<ArchivedColumn> columns) {
+            List<ArchivedColumn> columns,
+            @Nullable String scopeMark) {
 
         public Data {
             columns = List.copyOf(columns);

@@ -4,6 +4,7 @@ package io.vacancy.condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.Column;
+import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.ValueKind;
 import java.util.ArrayList;
@@ -71,6 +72,21 @@ public sealed interface Condition {
         public Latest {
             Arguments.notBlank(start, "start");
             of = List.copyOf(Arguments.noneNull(of, "of"));
+        }
+    }
+
+    /**
+     * A row refers, through a relation, to a parent row for which a condition is true; never unknown. Its written form
+     * is for people: no search condition and no JSON says it, since it speaks of two tables.
+     *
+     * @param parent the relation's parent table
+     * @param which what holds for the parent row
+     */
+    record Refers(Relation relation, Table parent, Condition which) implements Condition {
+        public Refers {
+            Arguments.notNull(relation, "relation");
+            Arguments.notNull(parent, "parent");
+            Arguments.notNull(which, "which");
         }
     }
 
@@ -237,6 +253,12 @@ public sealed interface Condition {
                     latest.of().stream().map(name -> table.column(name).name()).toList();
             return new Latest(of, start.name());
         }
+        if (this instanceof Refers refers) {
+            if (!refers.relation().child().equals(table.name())) {
+                throw new MisuseException("Relation " + refers.relation() + " does not lead from " + table + ".");
+            }
+            return new Refers(refers.relation(), refers.parent(), refers.which().readFor(refers.parent()));
+        }
         if (this instanceof IsNull isNull) {
             return new IsNull(table.column(isNull.column()).name());
         }
@@ -321,6 +343,9 @@ public sealed interface Condition {
         }
         if (this instanceof CaseFolded cased) {
             return new CaseFolded(cased.letters(), change.apply(cased.part()));
+        }
+        if (this instanceof Refers refers) {
+            return new Refers(refers.relation(), refers.parent(), change.apply(refers.which()));
         }
         return this instanceof IsTrue certain ? new IsTrue(change.apply(certain.part())) : this;
     }

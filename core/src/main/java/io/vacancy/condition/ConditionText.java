@@ -82,6 +82,9 @@ public final class ConditionText {
         if (condition instanceof Condition.Latest latest) {
             return "the latest of " + String.join(", ", latest.of()) + " by " + latest.start();
         }
+        if (condition instanceof Condition.Refers refers) {
+            return "the " + refers.parent() + " of " + refers.relation() + " has " + of(refers.which());
+        }
         if (condition instanceof IsNull isNull) {
             return name(isNull.column()) + " IS NULL";
         }

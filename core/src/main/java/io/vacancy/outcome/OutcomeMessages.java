@@ -81,6 +81,9 @@ final class OutcomeMessages {
     }
 
     private static String blocker(Blocker blocker) {
+        if (blocker.rows() == 0) {
+            return "Blocked by " + blocker.message();
+        }
         return "Blocked by " + CountText.rows(blocker.rows()) + " of " + blocker.table()
                 + (blocker.relation() == null ? ", since " : " ") + blocker.message();
     }

@@ -29,6 +29,20 @@ public record Blocker(
         return relation == null ? reason : "through " + relation + ": " + reason;
     }
 
+    /**
+     * All that is told of what is outside the scope of who asks: that there is something, and neither what nor where.
+     *
+     * @param selected the table of the request
+     */
+    public static Blocker hidden(TableName selected) {
+        return new Blocker(selected, null, 0, "something that is not shown to you", List.of(), List.of());
+    }
+
+    /** What it is that stands in the way: {@code 3 rows of fee through fee.mooring_id: unpaid}. */
+    public String text() {
+        return rows == 0 ? message() : CountText.rows(rows) + " of " + table + " " + message();
+    }
+
     public Blocker {
         permittedRules = List.copyOf(permittedRules);
         sample = List.copyOf(sample);

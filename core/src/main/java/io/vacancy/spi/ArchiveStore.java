@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.spi;
 
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
@@ -40,6 +41,9 @@ public interface ArchiveStore {
 
     /** The parts of a receipt, in order; empty for an unknown one. */
     List<Receipt> receiptParts(ReceiptId id);
+
+    /** Under which scope a receipt was made; that of no scope for an unknown one. */
+    ScopeMarks scopes(ReceiptId id);
 
     /** By whom and for what the identity of a request was used, or null if it was not. */
     @Nullable

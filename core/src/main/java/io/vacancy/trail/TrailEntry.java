@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.trail;
 
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.request.OperationKind;
 import io.vacancy.trail.TrailEntry.Ending;
@@ -114,6 +115,34 @@ public final class TrailEntry {
         return data.reason();
     }
 
+    /** Under which scope it was done. */
+    public ScopeMarks scopes() {
+        return data.scopes();
+    }
+
+    /** The same for somebody who may not see all of it: without texts that might tell of the rest. */
+    public TrailEntry cut(List<AffectedRows> shown) {
+        return new TrailEntry(new Data(
+                data.id(),
+                data.at(),
+                data.kind(),
+                data.ending(),
+                data.by(),
+                data.onBehalfOf(),
+                data.origin(),
+                null,
+                null,
+                data.table(),
+                data.selected(),
+                data.deletion(),
+                shown,
+                data.receipts(),
+                data.receipt(),
+                data.part(),
+                null,
+                data.scopes()));
+    }
+
     /** What kind of thing it was. */
     public enum Kind {
         ERASE("erase"),
@@ -192,7 +221,8 @@ public final class TrailEntry {
             List<ReceiptId> receipts,
             @Nullable ReceiptId receipt,
             int part,
-            @Nullable String reason) {
+            @Nullable String reason,
+            ScopeMarks scopes) {
 
         public Data {
             origin = Collections.unmodifiableMap(new LinkedHashMap<>(origin));

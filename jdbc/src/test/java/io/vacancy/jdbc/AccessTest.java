@@ -9,8 +9,10 @@ import io.vacancy.access.Scope;
 import io.vacancy.engines.Engine;
 import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
+import io.vacancy.schema.TableName;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -38,11 +40,7 @@ class AccessTest {
         Preview preview = scoped(bench, 7).preview(Request.delete("boat").key(17));
 
         assertThat(preview.state()).isEqualTo(Preview.State.BLOCKED);
-        assertThat(preview.blockers()).hasSize(2).allSatisfy(blocker -> {
-            assertThat(blocker.rows()).isZero();
-            assertThat(blocker.sample()).isEmpty();
-            assertThat(blocker.reason()).isEqualTo("rows outside the scope of who asks");
-        });
+        assertThat(preview.blockers()).containsExactly(Blocker.hidden(TableName.of("boat")));
         assertThat(DeletionTest.lines(preview.effects())).contains("delete fee 1 fee.mooring_id");
         assertThat(scoped(bench, 7).execute(Request.delete("boat").key(17).expect(1)))
                 .isInstanceOf(Outcome.Blocked.class);
@@ -57,7 +55,7 @@ class AccessTest {
                 .actor(() -> "Tavi Orn")
                 .permission((who, table, act) -> {
                     asked.add(act + " " + table);
-                    boolean refused = table.name().equals("fee") && act == Act.LOOK || act == Act.CHANGE;
+                    boolean refused = table.name().equals("fee") && act == Act.LOOK || act == Act.CHANGE_LINKS;
                     return refused ? who + " may not " + act.words() + " " + table + "." : null;
                 })
                 .open();
@@ -72,7 +70,7 @@ class AccessTest {
         bench.database().run("DELETE FROM fee");
         Outcome outcome = vacancy.execute(Request.delete("boat").key(17).expect(1));
         assertThat(outcome).isInstanceOf(Outcome.Refused.class);
-        assertThat(outcome.message()).isEqualTo("Tavi Orn may not change rows of work_order. Nothing was changed.");
+        assertThat(outcome.message()).isEqualTo("Tavi Orn may not change links of work_order. Nothing was changed.");
         assertThat(bench.count("boat")).isEqualTo(8);
     }
 

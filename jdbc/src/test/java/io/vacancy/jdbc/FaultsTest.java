@@ -90,7 +90,7 @@ class FaultsTest {
         Bench bench = Bench.harbour(Engine.POSTGRESQL);
         try (HikariDataSource pool = pool(bench.database().url())) {
             Permission cutTheLine = (who, table, act) -> {
-                if (act == Act.CHANGE) {
+                if (act == Act.CHANGE_LINKS) {
                     bench.database()
                             .run("SELECT pg_terminate_backend(pid) FROM pg_stat_activity"
                                     + " WHERE datname = current_database() AND state = 'idle in transaction'");

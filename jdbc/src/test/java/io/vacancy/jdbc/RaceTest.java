@@ -83,7 +83,7 @@ class RaceTest {
         Vacancy vacancy = Vacancy.on(JdbcStore.of(bench.database().source()))
                 .actor(() -> "Mira Holm")
                 .permission((who, table, act) -> {
-                    if (inserts.isEmpty() && act == io.vacancy.access.Permission.Act.CHANGE) {
+                    if (inserts.isEmpty() && act == io.vacancy.access.Permission.Act.CHANGE_LINKS) {
                         inserts.add(threads.submit(() -> insertFee(bench, inserted)));
                         await(inserted);
                     }
@@ -148,7 +148,7 @@ class RaceTest {
         Vacancy vacancy = Vacancy.on(JdbcStore.of(bench.database().source()))
                 .actor(() -> "Mira Holm")
                 .permission((who, table, act) -> {
-                    if (act == io.vacancy.access.Permission.Act.CHANGE) {
+                    if (act == io.vacancy.access.Permission.Act.CHANGE_LINKS) {
                         bothHold.countDown();
                     }
                     return null;

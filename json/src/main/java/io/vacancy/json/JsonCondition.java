@@ -58,6 +58,9 @@ final class JsonCondition {
         if (condition instanceof Condition.Latest) {
             throw new IllegalArgumentException("the current version of a row is no condition of CQL2");
         }
+        if (condition instanceof Condition.Refers) {
+            throw new IllegalArgumentException("a condition on the parent of a row is no condition of CQL2");
+        }
         if (condition instanceof IsNull isNull) {
             return op("isNull", property(isNull.column()));
         }

@@ -4,6 +4,7 @@ package io.vacancy.json;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.json.internal.JsonValue;
 import io.vacancy.preview.Action;
@@ -15,6 +16,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /** Entries of the trail as JSON, and as events. */
@@ -68,6 +70,11 @@ final class JsonEntry {
         node.put("receipt", receipt == null ? null : receipt.value());
         node.put("part", entry.part());
         node.put("reason", entry.reason());
+        // Left out where there is none, so that entries without a scope are what they were before there was any.
+        if (!entry.scopes().digests().isEmpty()) {
+            ObjectNode scopes = node.putObject("scopes");
+            new TreeMap<>(entry.scopes().digests()).forEach(scopes::put);
+        }
         return node;
     }
 
@@ -120,7 +127,15 @@ final class JsonEntry {
                         .toList(),
                 ReceiptId.ofNullable(JsonReader.optional(node, "receipt")),
                 JsonReader.need(node, "part").asInt(),
-                JsonReader.optional(node, "reason")));
+                JsonReader.optional(node, "reason"),
+                scopes(node.path("scopes"))));
+    }
+
+    private static ScopeMarks scopes(JsonNode node) {
+        Map<String, String> digests = new LinkedHashMap<>();
+        node.properties()
+                .forEach(each -> digests.put(each.getKey(), each.getValue().asText()));
+        return new ScopeMarks(digests);
     }
 
     /** Entries that are sealed are never written anew, so what earlier versions called otherwise is read as well. */

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.preview.Action;
@@ -46,7 +47,8 @@ class JsonEntryTest {
             List.of(),
             ReceiptId.of("01a20a61-8016-75b5-9588-bb057008bb20"),
             1,
-            null));
+            null,
+            ScopeMarks.NONE));
 
     @Test
     void itsFormIsPublic() {
@@ -139,7 +141,8 @@ class JsonEntryTest {
                 texts.stream().map(text -> receipt(random)).toList(),
                 random.nextBoolean() ? receipt(random) : null,
                 random.nextInt(9),
-                maybe(random)));
+                maybe(random),
+                ScopeMarks.NONE));
     }
 
     @Test

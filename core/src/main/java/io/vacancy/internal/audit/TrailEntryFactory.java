@@ -1,14 +1,17 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.audit;
 
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.Hold;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.internal.judge.Consent;
 import io.vacancy.internal.judge.PreviewFactory;
+import io.vacancy.internal.judge.Visibility;
 import io.vacancy.internal.message.Messages;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Blocker;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Impact;
@@ -34,12 +37,14 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Puts into the words of the trail what one person does or tries to do. */
 public record TrailEntryFactory(
         ResolvedRules rules,
         Redactor redactor,
+        Visibility visible,
         String actor,
         @Nullable String onBehalfOf,
         Map<String, String> origin,
@@ -142,9 +147,8 @@ public record TrailEntryFactory(
 
     private @Nullable String reason(ResolvedRequest request, Outcome outcome, RedactedRequest told) {
         if (outcome instanceof Outcome.Blocked) {
-            List<String> blockers = told.impact().blockers().stream()
-                    .map(blocker -> CountText.rows(blocker.rows()) + " of " + blocker.table() + " " + blocker.message())
-                    .toList();
+            List<String> blockers =
+                    told.impact().blockers().stream().map(Blocker::text).toList();
             return blockers.isEmpty() ? "everything is skipped" : String.join("; ", blockers);
         }
         if (!(outcome instanceof Outcome.Refused refused)) {
@@ -221,7 +225,15 @@ public record TrailEntryFactory(
                 archived == null ? List.of() : archived.receipts(),
                 receipt,
                 part,
-                reason));
+                reason,
+                marks(request.table().toString(), rows)));
+    }
+
+    /** Of the tables that it tells of. */
+    private ScopeMarks marks(@Nullable String selected, List<AffectedRows> rows) {
+        return ScopeMarks.of(visible.conditions(
+                Stream.concat(Stream.ofNullable(selected), rows.stream().map(AffectedRows::table))
+                        .map(name -> rules.schema().table(name).name())));
     }
 
     private static String selected(ResolvedRequest request) {
@@ -283,7 +295,8 @@ public record TrailEntryFactory(
                 receipt == null ? List.of() : List.of(receipt),
                 null,
                 0,
-                null));
+                null,
+                marks(held, rows)));
     }
 
     private static List<Object> typed(Table table, List<String> key) {

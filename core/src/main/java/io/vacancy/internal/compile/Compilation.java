@@ -1,11 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.compile;
 
-import io.vacancy.access.Scope;
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.judge.Visibility;
 import io.vacancy.internal.resolve.ReplacementResolver;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.request.Key;
@@ -51,7 +52,7 @@ import org.jspecify.annotations.Nullable;
 /** Compiles one resolved request: every name looked up, every value of its column's type. */
 record Compilation(
         ResolvedRules rules,
-        Scope scope,
+        Visibility visibility,
         Clock clock,
         ReceiptId receipt,
         Attribution who,
@@ -60,16 +61,17 @@ record Compilation(
 
     ExecutionPlan plan(boolean shown, boolean judged, @Nullable RequestKey key) {
         Request request = resolved.request();
+        Map<TableName, Condition> scopes = scopes();
         return new ExecutionPlan(
                 program,
                 target(),
-                scopes(),
+                scopes,
                 request.onBlocked() == OnBlocked.SKIP,
                 writes(),
                 replacement(),
                 marked(),
                 visible(),
-                archivePolicy(),
+                archivePolicy(scopes),
                 resolved.planned(),
                 List.of(),
                 counted(judged),
@@ -79,7 +81,7 @@ record Compilation(
                 shown);
     }
 
-    private ArchivePolicy archivePolicy() {
+    private ArchivePolicy archivePolicy(Map<TableName, Condition> scopes) {
         ZonedDateTime now = ZonedDateTime.now(clock);
         Set<TableName> without = new HashSet<>();
         Map<TableName, Instant> until = new HashMap<>();
@@ -103,6 +105,7 @@ record Compilation(
                 resolved.request().archived(),
                 who.keysInTrail(),
                 without,
+                ScopeMarks.of(scopes),
                 until);
     }
 
@@ -328,21 +331,13 @@ record Compilation(
      * store knows of which ones they are.
      */
     private Map<TableName, Condition> scopes() {
-        Map<TableName, Condition> scopes = new HashMap<>();
         Stream<TableName> children = Stream.concat(program.holds().stream(), program.changes().stream())
                 .map(RelationStep::relation)
                 .map(Relation::child);
         Stream<TableName> touched = resolved.archived() == null
                 ? Stream.concat(program.tables().stream(), children)
                 : rules.schema().tables().stream().map(Table::name);
-        touched.distinct().forEach(name -> {
-            Table table = rules.schema().table(name);
-            Condition condition = scope.on(table);
-            if (condition != null) {
-                scopes.put(name, condition.readFor(table));
-            }
-        });
-        return scopes;
+        return visibility.conditions(touched);
     }
 
     /** Counting reads a whole table, so only those are counted of which something depends on it. */

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.compile;
 
-import io.vacancy.access.Scope;
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.internal.judge.Visibility;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.ResolvedRules;
@@ -14,7 +14,7 @@ import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 
 /** Compiles resolved requests: every name looked up, every value of its column's type. */
-public record PlanFactory(ResolvedRules rules, Compiler compiler, Scope scope, Clock clock, Attribution who) {
+public record PlanFactory(ResolvedRules rules, Compiler compiler, Visibility visible, Clock clock, Attribution who) {
 
     /**
      * What a request would do, to be looked at.
@@ -31,7 +31,7 @@ public record PlanFactory(ResolvedRules rules, Compiler compiler, Scope scope, C
     public ExecutionPlan alone(ResolvedRequest request) {
         Instant now = clock.instant();
         Program program = Program.alone(rules.schema(), request.table().name(), request.operation());
-        return new Compilation(rules, scope, fixed(now), ReceiptId.next(now), who, request, program)
+        return new Compilation(rules, visible, fixed(now), ReceiptId.next(now), who, request, program)
                 .plan(false, false, null);
     }
 
@@ -53,7 +53,7 @@ public record PlanFactory(ResolvedRules rules, Compiler compiler, Scope scope, C
         Program program = request.planned().selectsArchived()
                 ? Program.alone(own.schema(), request.table().name(), mode)
                 : compiles.compile(request.table().name(), mode);
-        return new Compilation(own, scope, fixed(at), receipt, who, request, program).plan(shown, judged, key);
+        return new Compilation(own, visible, fixed(at), receipt, who, request, program).plan(shown, judged, key);
     }
 
     private Clock fixed(Instant at) {

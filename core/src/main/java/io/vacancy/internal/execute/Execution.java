@@ -67,7 +67,7 @@ public final class Execution {
         // As precisely as databases keep it.
         this.at = settings.clock.instant().truncatedTo(ChronoUnit.MICROS);
         this.id = continued == null ? ReceiptId.next(at) : continued;
-        this.identity = new RequestIdentity(store.archive(), actor);
+        this.identity = new RequestIdentity(store.archive(), installation.visible());
         this.key = identity.key(request);
     }
 

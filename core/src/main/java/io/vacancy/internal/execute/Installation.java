@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.execute;
 
-import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
@@ -11,12 +10,12 @@ import io.vacancy.internal.audit.TrailEntryFactory;
 import io.vacancy.internal.compile.Attribution;
 import io.vacancy.internal.compile.Compiler;
 import io.vacancy.internal.compile.PlanFactory;
+import io.vacancy.internal.judge.Visibility;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Progress;
 import io.vacancy.request.Request;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Schema;
-import io.vacancy.schema.Table;
 import io.vacancy.spi.ExecutionMonitor;
 import io.vacancy.spi.Store;
 import java.util.function.Supplier;
@@ -106,7 +105,7 @@ public final class Installation {
     public PlanFactory plans() {
         Compiled now = compiled();
         Attribution who = new Attribution(actor(), settings.continued, settings.keysInTrail);
-        return new PlanFactory(now.rules(), now.compiler(), scope(), settings.clock, who);
+        return new PlanFactory(now.rules(), now.compiler(), visible(), settings.clock, who);
     }
 
     public Redactor redactor() {
@@ -115,7 +114,13 @@ public final class Installation {
 
     public TrailEntryFactory entries() {
         return new TrailEntryFactory(
-                rules(), redactor(), actor(), settings.onBehalfOf.get(), settings.origin.get(), settings.keysInTrail);
+                rules(),
+                redactor(),
+                visible(),
+                actor(),
+                settings.onBehalfOf.get(),
+                settings.origin.get(),
+                settings.keysInTrail);
     }
 
     /**
@@ -137,21 +142,13 @@ public final class Installation {
         return who;
     }
 
-    public Scope scope() {
-        return Arguments.notNull(settings.scope.get(), "scope");
+    private Scope scope() {
+        return Arguments.notNull(settings.scope.get(), "scope").in(schema());
     }
 
-    /** @throws MisuseException if the actor may not do this to the table */
-    public void wantsPermission(Table table, Act act) {
-        String refusal = settings.permission.refusal(actor(), table.name(), act);
-        if (refusal != null) {
-            throw new MisuseException(refusal);
-        }
-    }
-
-    /** Whether the actor may look at a table, and no scope hides rows of it. */
-    public boolean seesAllOf(Table table) {
-        return settings.permission.refusal(actor(), table.name(), Act.LOOK) == null && scope().on(table) == null;
+    /** What is there for the one who asks now. */
+    public Visibility visible() {
+        return new Visibility(schema(), scope(), settings.permission, this::actor);
     }
 
     /** @throws NotSetUpException if Vacancy's own tables are not there */

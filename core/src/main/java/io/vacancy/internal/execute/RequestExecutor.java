@@ -5,6 +5,7 @@ import io.vacancy.access.Permission.Act;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.judge.Consent;
 import io.vacancy.internal.judge.PreviewFactory;
+import io.vacancy.internal.judge.Visibility;
 import io.vacancy.internal.resolve.NothingLeftException;
 import io.vacancy.internal.resolve.RequestResolver;
 import io.vacancy.internal.resolve.ResolvedRequest;
@@ -41,18 +42,18 @@ public record RequestExecutor(Installation at) {
     /** The rows of a table that a request would take. */
     public Stream<Row> rows(Request request, Function<Table, Table> of) {
         ResolvedRequest resolved = resolved(request);
-        return rows(resolved, of.apply(resolved.table()));
+        return rows(resolved, of.apply(resolved.table()), Act.LOOK);
     }
 
     /** The archived rows that a purge would take, of some receipts. */
     public Stream<Row> images(Request purge, ArchiveSelection which) {
         ResolvedRequest resolved = resolved(purge);
-        return rows(resolved.planned(new PlannedOperation.Purge(which)), resolved.table());
+        return rows(resolved.planned(new PlannedOperation.Purge(which)), resolved.table(), Act.READ_ARCHIVE);
     }
 
-    private Stream<Row> rows(ResolvedRequest resolved, Table wanted) {
-        at.wantsPermission(resolved.table(), Act.LOOK);
-        at.wantsPermission(wanted, Act.LOOK);
+    private Stream<Row> rows(ResolvedRequest resolved, Table wanted, Act act) {
+        at.visible().wants(resolved.table(), act);
+        at.visible().wants(wanted, act);
         ExecutionPlan plan = at.plans().plan(resolved, false, false);
         return plan.program().tables().contains(wanted.name())
                 ? at.store().rows(plan, wanted.name(), at.monitor(resolved.request()))
@@ -62,14 +63,14 @@ public record RequestExecutor(Installation at) {
     /** The keys that were asked for and are not there. */
     public Stream<Row> missing(Request request) {
         ResolvedRequest resolved = resolved(request);
-        at.wantsPermission(resolved.table(), Act.LOOK);
+        at.visible().wants(resolved.table(), Act.LOOK);
         return at.store().missing(at.plans().plan(resolved, false, false), at.monitor(request));
     }
 
     /** The selected rows that are left out. */
     public Stream<SkippedRow> skipped(Request request) {
         ResolvedRequest resolved = resolved(request);
-        at.wantsPermission(resolved.table(), Act.LOOK);
+        at.visible().wants(resolved.table(), Act.LOOK);
         return at.store().skipped(at.plans().plan(resolved, true, true), at.monitor(request));
     }
 
@@ -120,7 +121,7 @@ public record RequestExecutor(Installation at) {
 
     /** What the request's identity has been used for already is not done again. */
     private Outcome once(Request request, Supplier<Outcome> executing) {
-        Outcome.Done before = new RequestIdentity(at.store().archive(), at.actor()).repeated(request);
+        Outcome.Done before = new RequestIdentity(at.store().archive(), at.visible()).repeated(request);
         return before == null ? executing.get() : at.publisher().publish(at.settings(), request, before, () -> null);
     }
 
@@ -145,7 +146,9 @@ public record RequestExecutor(Installation at) {
     }
 
     private PreviewFactory previews(ResolvedRequest resolved) {
-        boolean scoped = at.scope().on(resolved.table()) != null;
+        Visibility visible = at.visible();
+        visible.wantsOpen(resolved.table());
+        boolean scoped = visible.condition(resolved.table()) != null;
         return new PreviewFactory(resolved, at.actor(), scoped, at.rules(), at.settings().permission);
     }
 
@@ -158,7 +161,8 @@ public record RequestExecutor(Installation at) {
     }
 
     private RequestResolver resolver() {
-        return new RequestResolver(at.rules(), at.store(), at.monitor(), at.settings().clock, marked -> at.plans()
-                .alone(marked));
+        return new RequestResolver(
+                at.rules(), at.store(), at.visible(), at.monitor(), at.settings().clock, marked -> at.plans()
+                        .alone(marked));
     }
 }

@@ -4,6 +4,7 @@ package io.vacancy.internal.execute;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
+import io.vacancy.internal.judge.Visibility;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.request.Request;
@@ -14,7 +15,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** The identity that a caller gives a request, by which it is carried out once however often it is executed. */
-public record RequestIdentity(ArchiveStore archive, String actor) {
+public record RequestIdentity(ArchiveStore archive, Visibility visible) {
 
     /**
      * What is kept of a request's identity, or null if it has none.
@@ -33,7 +34,7 @@ public record RequestIdentity(ArchiveStore archive, String actor) {
                             + " up.",
                     "Set them up once, by archive().setUp(), or leave the id out.");
         }
-        return new RequestKey(id, actor, RequestDigest.of(request));
+        return new RequestKey(id, visible.actor().get(), RequestDigest.of(request));
     }
 
     /**
@@ -49,13 +50,20 @@ public record RequestIdentity(ArchiveStore archive, String actor) {
         }
         if (!used.key().actor().equals(asked.actor()) || !used.key().digest().equals(asked.digest())) {
             // The same words whoever used it, and for what.
-            throw new MisuseException(
-                    "The id " + asked.id() + " cannot be used for this request, since it stands for another one.",
-                    "Give each request an id of its own, and the same id only to repeat it unchanged.");
+            throw standsForAnother(asked);
         }
         ReceiptId first = used.receipt();
         Receipt receipt = Receipts.joined(archive.receiptParts(first))
                 .orElseThrow(() -> new MisuseException("The receipt " + first + " of this id is not kept any more."));
+        if (!visible.sees(receipt, archive.scopes(first))) {
+            throw standsForAnother(asked);
+        }
         return new Outcome.Done(receipt, List.of(), true);
+    }
+
+    private static MisuseException standsForAnother(RequestKey asked) {
+        return new MisuseException(
+                "The id " + asked.id() + " cannot be used for this request, since it stands for another one.",
+                "Give each request an id of its own, and the same id only to repeat it unchanged.");
     }
 }

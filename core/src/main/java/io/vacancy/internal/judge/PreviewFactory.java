@@ -122,26 +122,29 @@ public record PreviewFactory(
                     + (referring.size() == 1 ? " refers" : " refer")
                     + " to it. Remove every row with its rules instead.";
         }
-        return scoped
-                ? "Table " + table + " cannot be emptied at once by somebody who may not see all of it. Remove every"
-                        + " row that is seen instead."
-                : null;
+        return null;
     }
 
-    /** Why the actor may not do this to the selected table, or null. */
+    /** Why the actor may not do this to the selected table, whatever is in it; or null. */
     @Nullable
     public String forbidden(Act act) {
-        return permission.refusal(actor, resolved.table().name(), act);
+        String refusal = permission.refusal(actor, resolved.table().name(), act);
+        return refusal != null || !scoped || resolved.operation() != OperationKind.TRUNCATE
+                ? refusal
+                : "Table " + resolved.table()
+                        + " cannot be emptied at once by somebody who may not see all of it. Remove"
+                        + " every row that is seen instead.";
     }
 
     /** Why the actor may not do this to a table that is affected, or null. */
     @Nullable
     public String forbidden(Impact found) {
         return forbidden(found, effect -> switch (effect.action()) {
-            case DELETE -> Act.ERASE;
+            case DELETE -> resolved.operation() == OperationKind.TRUNCATE ? Act.TRUNCATE : Act.ERASE;
             case SOFT_DELETE -> Act.SOFT_DELETE;
             case RESTORE -> Act.RESTORE;
-            case SET_NULL, REASSIGN, REPLACE, RELINK -> Act.CHANGE;
+            case REPLACE -> Act.REPLACE;
+            case SET_NULL, REASSIGN, RELINK -> Act.CHANGE_LINKS;
             case PURGE -> Act.PURGE;
         });
     }

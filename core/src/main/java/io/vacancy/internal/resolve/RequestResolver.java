@@ -8,6 +8,7 @@ import io.vacancy.archive.SavedSource;
 import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.judge.Visibility;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Operation;
 import io.vacancy.request.OperationKind;
@@ -41,6 +42,7 @@ import org.jspecify.annotations.Nullable;
 public record RequestResolver(
         ResolvedRules rules,
         Store store,
+        Visibility visible,
         ExecutionMonitor monitor,
         Clock clock,
         Function<ResolvedRequest, ExecutionPlan> alone) {
@@ -174,7 +176,9 @@ public record RequestResolver(
             return List.of();
         }
         try (Stream<ArchivedRows> archived = store.archive().archived(which.receipts(List.of(receipt)))) {
-            return archived.sorted(Comparator.comparing(ArchivedRows::line)).toList();
+            return archived.filter(visible::sees)
+                    .sorted(Comparator.comparing(ArchivedRows::line))
+                    .toList();
         }
     }
 
@@ -188,7 +192,9 @@ public record RequestResolver(
             if (marker != null && column != null) {
                 Condition ofReceipt = ColumnRef.column(column).equalTo(receipt.value());
                 under.put(table, ofReceipt);
-                marked.put(table, ofReceipt.and(marker.deleted()));
+                Condition scope = visible.condition(rules.schema().table(table));
+                Condition deleted = ofReceipt.and(marker.deleted());
+                marked.put(table, scope == null ? deleted : deleted.and(new Condition.IsTrue(scope)));
             }
         }
         Map<TableName, Long> counts = store.counts(List.copyOf(marked.keySet()), marked, monitor);

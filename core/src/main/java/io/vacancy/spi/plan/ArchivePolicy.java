@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.spi.plan;
 
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.schema.TableName;
 import java.time.Instant;
@@ -19,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param images whether images are wanted at all
  * @param without tables of whose rows no image is kept
  * @param keysInTrail how many keys of an effect the trail is told
+ * @param scopes under which scope it is done
  * @param until when the images of a table may go for good; without a limit where it says nothing
  */
 public record ArchivePolicy(
@@ -30,6 +32,7 @@ public record ArchivePolicy(
         boolean images,
         int keysInTrail,
         Set<TableName> without,
+        ScopeMarks scopes,
         Map<TableName, Instant> until) {
 
     public ArchivePolicy {
@@ -39,7 +42,7 @@ public record ArchivePolicy(
 
     /** The same without images. */
     public ArchivePolicy withoutImages() {
-        return new ArchivePolicy(receipt, continued, actor, because, at, false, keysInTrail, without, until);
+        return new ArchivePolicy(receipt, continued, actor, because, at, false, keysInTrail, without, scopes, until);
     }
 
     /** Whether images of this table's rows are kept. */

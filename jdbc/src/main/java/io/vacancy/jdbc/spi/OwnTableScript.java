@@ -23,6 +23,11 @@ public record OwnTableScript(OwnTables tables, Dialect dialect) {
         return dialect.definitions().renameColumn(name(table), column, to);
     }
 
+    /** Adds a column to one of the tables. */
+    public String addColumn(String table, String definition) {
+        return "ALTER TABLE " + name(table) + " ADD COLUMN " + definition;
+    }
+
     /** The name of one of the tables, as it is written in a statement. */
     public String name(String table) {
         return dialect.syntax().table(tables.table(table));

@@ -82,7 +82,8 @@ final class SavedRows {
                     text(header, "because"),
                     null,
                     false,
-                    columns)));
+                    columns,
+                    null)));
         }
         return lines;
     }

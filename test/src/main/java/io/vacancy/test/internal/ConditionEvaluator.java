@@ -6,7 +6,6 @@ import io.vacancy.condition.RelativeTime;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import java.time.ZonedDateTime;
-import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
@@ -15,7 +14,7 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** Conditions on rows in memory, with the three truth values of SQL; null is unknown. */
-record ConditionEvaluator(Table table, Collection<Row> rows, ZonedDateTime now) {
+record ConditionEvaluator(Table table, MemoryRows rows, ZonedDateTime now) {
 
     boolean holds(@Nullable Condition condition, Row row) {
         return condition == null || Boolean.TRUE.equals(value(condition.readFor(table), row, UnaryOperator.identity()));
@@ -89,8 +88,12 @@ record ConditionEvaluator(Table table, Collection<Row> rows, ZonedDateTime now) 
                     : (Boolean)
                             pattern(like.pattern()).matcher(value.toString()).matches();
         }
+        if (condition instanceof Condition.Refers refers) {
+            Row parent = rows.parent(row, refers.relation());
+            return parent != null && new ConditionEvaluator(refers.parent(), rows, now).holds(refers.which(), parent);
+        }
         Condition.Latest latest = (Condition.Latest) condition;
-        return rows.stream()
+        return rows.all(table.name()).stream()
                 .filter(other ->
                         latest.of().stream().allMatch(column -> Objects.equals(other.get(column), row.get(column))))
                 .noneMatch(other -> Boolean.TRUE.equals(

@@ -2,6 +2,7 @@
 package io.vacancy.test.internal;
 
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.condition.Condition;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
@@ -26,15 +27,23 @@ final class ImagesInMemory implements MemoryOperation {
     private final MemoryRows rows;
     private final MemoryArchive archive;
     private final List<ReceiptId> receipts;
+    private final Map<TableName, Condition> scopes;
     private final Action action;
     private final Map<TableName, List<Row>> images = new LinkedHashMap<>();
 
-    ImagesInMemory(MemoryRows rows, MemoryArchive archive, List<ReceiptId> receipts, Action action) {
+    ImagesInMemory(
+            MemoryRows rows,
+            MemoryArchive archive,
+            List<ReceiptId> receipts,
+            Map<TableName, Condition> scopes,
+            Action action) {
+        this.scopes = scopes;
         this.rows = rows;
         this.archive = archive;
         this.receipts = receipts;
         this.action = action;
-        List<Row> all = action == Action.RESTORE ? archive.restorable(receipts) : archive.there(receipts);
+        List<Row> all =
+                action == Action.RESTORE ? archive.restorable(receipts, scopes) : archive.there(receipts, scopes);
         all.forEach(row ->
                 images.computeIfAbsent(row.table(), table -> new ArrayList<>()).add(row));
     }
@@ -119,9 +128,9 @@ final class ImagesInMemory implements MemoryOperation {
     public void run() {
         if (action == Action.RESTORE) {
             images.values().forEach(of -> of.forEach(rows::put));
-            archive.restored(receipts);
+            archive.restored(receipts, scopes);
         } else {
-            archive.purged(receipts);
+            archive.purged(receipts, scopes);
         }
     }
 }

@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.test.internal;
 
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.condition.Condition;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
 import io.vacancy.schema.Row;
@@ -26,6 +28,7 @@ final class MemoryArchive implements ArchiveStore {
 
     private final List<Receipt> receipts = new ArrayList<>();
     private final List<Image> images = new ArrayList<>();
+    private final Map<ReceiptId, ScopeMarks> scopes = new HashMap<>();
     private final Map<String, UsedKey> used = new HashMap<>();
     private final List<Hold> holds = new ArrayList<>();
     private final MemoryTrail trail;
@@ -70,11 +73,13 @@ final class MemoryArchive implements ArchiveStore {
                     policy.because(),
                     policy.until(table),
                     false,
-                    List.of()));
+                    List.of(),
+                    policy.scopes().of(table)));
         }
     }
 
     void keep(ArchivePolicy policy, List<MemoryTraversal.Line> lines) {
+        scopes.putIfAbsent(policy.receipt(), policy.scopes());
         int line = 0;
         for (MemoryTraversal.Line each : lines) {
             boolean whole = each.action() == Action.DELETE;
@@ -103,28 +108,30 @@ final class MemoryArchive implements ArchiveStore {
     }
 
     /** The rows of these receipts that can be restored, the selected ones first; of any receipt if empty. */
-    List<Row> restorable(List<ReceiptId> of) {
-        return meant(of)
+    List<Row> restorable(List<ReceiptId> of, Map<TableName, Condition> scopes) {
+        return meant(of, scopes)
                 .filter(image -> !image.restored)
                 .flatMap(image -> image.rows.stream())
                 .toList();
     }
 
     /** The rows of these receipts that are still there. */
-    List<Row> there(List<ReceiptId> of) {
-        return meant(of).flatMap(image -> image.rows.stream()).toList();
+    List<Row> there(List<ReceiptId> of, Map<TableName, Condition> scopes) {
+        return meant(of, scopes).flatMap(image -> image.rows.stream()).toList();
     }
 
-    private Stream<Image> meant(List<ReceiptId> of) {
-        return images.stream().filter(image -> !image.purged && (of.isEmpty() || of.contains(image.policy.receipt())));
+    private Stream<Image> meant(List<ReceiptId> of, Map<TableName, Condition> in) {
+        return images.stream()
+                .filter(image -> !image.purged && (of.isEmpty() || of.contains(image.policy.receipt())))
+                .filter(image -> ScopeMarks.covers(image.policy.scopes().of(image.table), in.get(image.table)));
     }
 
-    void restored(List<ReceiptId> of) {
-        meant(of).forEach(image -> image.restored = true);
+    void restored(List<ReceiptId> of, Map<TableName, Condition> scopes) {
+        meant(of, scopes).forEach(image -> image.restored = true);
     }
 
-    void purged(List<ReceiptId> of) {
-        meant(of).toList().forEach(image -> image.purged = true);
+    void purged(List<ReceiptId> of, Map<TableName, Condition> scopes) {
+        meant(of, scopes).toList().forEach(image -> image.purged = true);
     }
 
     @Override
@@ -171,6 +178,11 @@ final class MemoryArchive implements ArchiveStore {
     @Override
     public synchronized List<Receipt> receiptParts(ReceiptId id) {
         return receipts.stream().filter(receipt -> receipt.id().equals(id)).toList();
+    }
+
+    @Override
+    public synchronized ScopeMarks scopes(ReceiptId id) {
+        return scopes.getOrDefault(id, ScopeMarks.NONE);
     }
 
     @Override

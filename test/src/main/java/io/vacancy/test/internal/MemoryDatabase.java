@@ -89,8 +89,7 @@ public final class MemoryDatabase {
     }
 
     public synchronized long count(TableName table, @Nullable Condition condition) {
-        ConditionEvaluator evaluator =
-                new ConditionEvaluator(rows.schema().table(table), rows.all(table), ZonedDateTime.now());
+        ConditionEvaluator evaluator = new ConditionEvaluator(rows.schema().table(table), rows, ZonedDateTime.now());
         return rows.all(table).stream()
                 .filter(row -> evaluator.holds(condition, row))
                 .count();
@@ -98,10 +97,8 @@ public final class MemoryDatabase {
 
     public synchronized long children(Relation relation, @Nullable Condition child, Condition parent) {
         ZonedDateTime now = ZonedDateTime.now();
-        ConditionEvaluator children =
-                new ConditionEvaluator(rows.schema().table(relation.child()), rows.all(relation.child()), now);
-        ConditionEvaluator parents =
-                new ConditionEvaluator(rows.schema().table(relation.parent()), rows.all(relation.parent()), now);
+        ConditionEvaluator children = new ConditionEvaluator(rows.schema().table(relation.child()), rows, now);
+        ConditionEvaluator parents = new ConditionEvaluator(rows.schema().table(relation.parent()), rows, now);
         return rows.all(relation.child()).stream()
                 .filter(row -> children.holds(child, row))
                 .filter(row -> {

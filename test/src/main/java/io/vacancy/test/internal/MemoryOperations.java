@@ -43,7 +43,7 @@ record MemoryOperations(MemoryRows rows, ExecutionPlan plan, MemoryArchive archi
 
     @Override
     public MemoryOperation restoreArchived(ArchiveSelection from) {
-        return new ImagesInMemory(rows, archive, receipts(from), Action.RESTORE);
+        return new ImagesInMemory(rows, archive, receipts(from), plan.scopes(), Action.RESTORE);
     }
 
     @Override
@@ -53,7 +53,7 @@ record MemoryOperations(MemoryRows rows, ExecutionPlan plan, MemoryArchive archi
 
     @Override
     public MemoryOperation purge(ArchiveSelection which) {
-        return new ImagesInMemory(rows, archive, receipts(which), Action.PURGE);
+        return new ImagesInMemory(rows, archive, receipts(which), plan.scopes(), Action.PURGE);
     }
 
     private static List<ReceiptId> receipts(ArchiveSelection from) {

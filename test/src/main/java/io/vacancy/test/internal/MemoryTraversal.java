@@ -91,7 +91,7 @@ final class MemoryTraversal {
 
     private boolean holds(@Nullable Condition condition, Row row) {
         Table table = rows.schema().table(row.table());
-        return new ConditionEvaluator(table, rows.all(row.table()), plan.now()).holds(condition, row);
+        return new ConditionEvaluator(table, rows, plan.now()).holds(condition, row);
     }
 
     private void select() {
@@ -323,10 +323,7 @@ final class MemoryTraversal {
             boolean outside =
                     line.rows().stream().anyMatch(row -> !holds(plan.scopes().get(line.table()), row));
             if (outside) {
-                String relation =
-                        line.step() == null ? null : line.step().relation().name();
-                blockers.add(new Blocker(
-                        line.table(), relation, 0, "rows outside the scope of who asks", List.of(), List.of()));
+                blockers.add(Blocker.hidden(program.root()));
             }
         }
         return blockers;

@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.archive;
 
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
@@ -16,6 +18,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -30,8 +33,16 @@ final class ArchiveReader {
     private final Dialect dialect;
     private final OwnTables tables;
     private final Schema schema;
+    private final Map<TableName, Condition> scopes;
 
+    /** For those to whom everything is open, or who leave out themselves what is not. */
     ArchiveReader(Session session, OwnTables tables, Schema schema) {
+        this(session, tables, schema, Map.of());
+    }
+
+    /** @param scopes what is there for who asks, by table */
+    ArchiveReader(Session session, OwnTables tables, Schema schema, Map<TableName, Condition> scopes) {
+        this.scopes = scopes;
         this.session = session;
         this.dialect = session.dialect();
         this.tables = tables;
@@ -49,11 +60,18 @@ final class ArchiveReader {
 
     /** Newest first, and within a receipt in the order of its lines. */
     Stream<Line> stream(ArchiveQuery query) {
-        return session.stream(select(query), READING, this::line);
+        return session.stream(select(query), READING, this::line).filter(this::inside);
     }
 
     List<Line> list(ArchiveQuery query) {
-        return session.query(select(query), READING, this::line);
+        return session.query(select(query), READING, this::line).stream()
+                .filter(this::inside)
+                .toList();
+    }
+
+    private boolean inside(Line line) {
+        return ScopeMarks.covers(
+                line.archived().scopeMark(), scopes.get(line.archived().table()));
     }
 
     private Sql select(ArchiveQuery query) {
@@ -65,7 +83,7 @@ final class ArchiveReader {
                         + " l.rows_there, l.rows_left, r.actor, r.made_at, r.because, l.until_at,"
                         + " CASE WHEN EXISTS (SELECT 1 FROM " + hold
                         + " h WHERE h.released_at IS NULL AND (h.receipt_id = r.id"
-                        + " OR (h.table_name = l.table_name AND h.row_key IS NULL))) THEN 1 ELSE 0 END, l.archived_columns FROM "
+                        + " OR (h.table_name = l.table_name AND h.row_key IS NULL))) THEN 1 ELSE 0 END, l.archived_columns, r.scopes FROM "
                         + line + " l JOIN " + receipt + " r ON r.receipt_no = l.receipt_no WHERE "
                         + (query.used() ? "1 = 1" : "l.rows_left > 0"));
         text(sql, "l.table_name = ", query.table());
@@ -111,7 +129,8 @@ final class ArchiveReader {
                         row.getString(13),
                         Times.read(row.getString(14)),
                         row.getInt(15) == 1,
-                        ArchivedColumns.read(row.getString(16)))));
+                        ArchivedColumns.read(row.getString(16)),
+                        ArchivedColumns.marks(row.getString(17)).digests().get(row.getString(5)))));
     }
 
     /** A table that is no longer there keeps the name it was written with. */

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.archive;
 
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
@@ -57,6 +58,21 @@ public record ArchiveTables(OwnTableState state) {
                 .bind(id.value(), OwnTables.TEXT)
                 .add(" ORDER BY p.part");
         return session.query(select, new StatementContext("reading a receipt", null, null), row -> row.getString(1));
+    }
+
+    /** Under which scope a receipt was made; that of no scope for an unknown one. */
+    public ScopeMarks scopes(Session session, ReceiptId id) {
+        Sql select = Sql.of(
+                        "SELECT scopes FROM " + dialect().syntax().table(tables().table("receipt")) + " WHERE id = ")
+                .bind(id.value(), OwnTables.TEXT);
+        return session
+                .query(
+                        select,
+                        new StatementContext("reading a receipt", null, null),
+                        row -> ArchivedColumns.marks(row.getString(1)))
+                .stream()
+                .findFirst()
+                .orElse(ScopeMarks.NONE);
     }
 
     /** By whom and for what the identity of a request was used, or null if it was not. */

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.archive;
 
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ArchivedColumn;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.OwnTables;
@@ -104,7 +105,7 @@ public final class ArchiveWriter {
 
     private Sql insertReceipt(TableName table, String operation, @Nullable String because) {
         Sql insert = Sql.of("INSERT INTO " + name("receipt")
-                        + " (id, table_name, mode, actor, because, made_at, parts) VALUES (")
+                        + " (id, table_name, mode, actor, because, made_at, scopes, parts) VALUES (")
                 .bind(archivePolicy.receipt().value(), OwnTables.TEXT)
                 .add(", ")
                 .bind(table.toString(), OwnTables.TEXT)
@@ -113,10 +114,11 @@ public final class ArchiveWriter {
                 .add(", ")
                 .bind(archivePolicy.actor(), OwnTables.TEXT)
                 .add(", ");
-        return optional(insert, because)
+        Sql whole = optional(insert, because)
                 .add(", ")
                 .bind(Times.written(archivePolicy.at()), OwnTables.TEXT)
-                .add(", 1)");
+                .add(", ");
+        return optional(whole, ArchivedColumns.written(archivePolicy.scopes())).add(", 1)");
     }
 
     /** Whether there is such a receipt already; if so, this is its next part. */
@@ -126,6 +128,17 @@ public final class ArchiveWriter {
             return false;
         }
         receiptNo = known.get(0)[0];
+        Sql scopes = Sql.of("SELECT scopes FROM " + name("receipt") + " WHERE receipt_no = " + receiptNo);
+        ScopeMarks before = session.query(
+                        scopes,
+                        new StatementContext("reading a receipt", null, null),
+                        row -> ArchivedColumns.marks(row.getString(1)))
+                .get(0);
+        if (!before.equals(archivePolicy.scopes())) {
+            throw new MisuseException(
+                    "The receipt " + archivePolicy.receipt() + " cannot be continued from here.",
+                    "Go on as the one who began it, on the same tables and in the same scope.");
+        }
         Sql more = Sql.of("UPDATE " + name("receipt") + " SET parts = parts + 1 WHERE receipt_no = " + receiptNo);
         session.update(more, new StatementContext("continuing a receipt", null, null));
         part = (int) numbers("SELECT receipt_no, parts").get(0)[1];

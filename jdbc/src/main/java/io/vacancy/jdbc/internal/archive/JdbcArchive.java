@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.archive;
 
+import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
@@ -63,6 +64,11 @@ public final class JdbcArchive implements ArchiveStore {
     public List<Receipt> receiptParts(ReceiptId id) {
         JsonReader reader = new JsonReader(catalog.schema());
         return documents(id).stream().map(reader::receipt).toList();
+    }
+
+    @Override
+    public ScopeMarks scopes(ReceiptId id) {
+        return transactions.looking(session -> ArchiveTables.of(catalog).scopes(session, id));
     }
 
     @Override

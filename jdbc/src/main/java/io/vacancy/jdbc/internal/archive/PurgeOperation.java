@@ -69,7 +69,7 @@ public final class PurgeOperation implements StoreOperation {
         ArchiveQuery due = images.dueAt() == null ? query : query.dueAt(images.dueAt());
         ConditionCompiler terms = new ConditionCompiler(session, schema, deletion.scopes(), deletion.now());
         Sql selected = ArchiveFilter.of(deletion, root, dialect, terms);
-        List<Line> found = new ArchiveReader(session, tables, schema).list(due);
+        List<Line> found = new ArchiveReader(session, tables, schema, deletion.scopes()).list(due);
         Target target = deletion.target();
         boolean everyRow = target.keys() == null
                 && target.which() == null

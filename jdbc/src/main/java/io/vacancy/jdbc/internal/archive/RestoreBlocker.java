@@ -5,6 +5,7 @@ import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.traversal.FoundBlocker;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.RowSample;
+import io.vacancy.schema.TableName;
 import org.jspecify.annotations.Nullable;
 
 /** What may stand in the way of staged images that are to become rows again; its rows t are those of the stage. */
@@ -17,7 +18,8 @@ record RestoreBlocker(StagingTable stage, FoundBlocker blocker) {
 
     /** What is told of it; null where it hits nothing. */
     @Nullable
-    Blocker found(Session session) {
-        return blocker.found(session, stage.table(), stage.name(), !stage.links());
+    Blocker found(Session session, TableName selected) {
+        // Images are staged only of what is inside the scope; what they meet outside of it is checked by itself.
+        return blocker.found(session, stage.table(), stage.name(), !stage.links(), null, selected);
     }
 }

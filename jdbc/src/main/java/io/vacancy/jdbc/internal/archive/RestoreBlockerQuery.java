@@ -52,7 +52,7 @@ final class RestoreBlockerQuery {
         for (StagingTable stage : rows.values()) {
             losses(stage);
             demanded(stage);
-            scope(stage, "t");
+            scope(stage);
             stage.table().keys().forEach(key -> taken(stage, key));
             MarkerPredicates marker = marked.get(stage.table().name());
             if (marker != null) {
@@ -108,8 +108,8 @@ final class RestoreBlockerQuery {
         }
     }
 
-    private void scope(StagingTable stage, String alias) {
-        Sql inside = terms.inScope(stage.table().name(), alias);
+    private void scope(StagingTable stage) {
+        Sql inside = terms.inScopeComingBack(stage.table().name());
         if (inside != null) {
             add(stage, null, Sql.of("NOT ").add(inside), FoundBlocker.OUTSIDE_SCOPE, true);
         }
@@ -117,12 +117,9 @@ final class RestoreBlockerQuery {
 
     private void taken(StagingTable stage, List<String> key) {
         String same = equal("o", "t", key, key);
-        add(
-                stage,
-                null,
-                Sql.of("EXISTS (SELECT 1 FROM "
-                        + dialect.syntax().table(stage.table().name()) + " o WHERE " + same + ")"),
-                "a row that is there has the same " + String.join(", ", key));
+        Sql there = Sql.of(
+                "EXISTS (SELECT 1 FROM " + dialect.syntax().table(stage.table().name()) + " o WHERE " + same);
+        taken(stage, there, "a row that is there has the same " + String.join(", ", key));
         boolean otherKey = !key.equals(stage.key());
         boolean several = stage.layouts().size() > 1 || stage.layouts().stream().anyMatch(lines -> lines.size() > 1);
         if (otherKey && several) {
@@ -137,15 +134,24 @@ final class RestoreBlockerQuery {
 
     private void takenByActive(StagingTable stage, MarkerPredicates marker, List<String> unique) {
         TableName table = stage.table().name();
-        add(
-                stage,
-                null,
-                terms.condition(table, marker.active(), "t")
-                        .add(" AND EXISTS (SELECT 1 FROM " + dialect.syntax().table(table) + " o WHERE "
-                                + equal("o", "t", unique, unique) + " AND ")
-                        .add(terms.condition(table, marker.active(), "o"))
-                        .add(")"),
-                "an active row has the same " + String.join(", ", unique));
+        Sql there = terms.condition(table, marker.active(), "t")
+                .add(" AND EXISTS (SELECT 1 FROM " + dialect.syntax().table(table) + " o WHERE "
+                        + equal("o", "t", unique, unique) + " AND ")
+                .add(terms.condition(table, marker.active(), "o"));
+        taken(stage, there, "an active row has the same " + String.join(", ", unique));
+    }
+
+    /** By a row o that may be told of, or by one outside the scope. */
+    private void taken(StagingTable stage, Sql there, String reason) {
+        Sql inside = terms.inScope(stage.table().name(), "o");
+        if (inside == null) {
+            add(stage, null, there.add(")"), reason);
+            return;
+        }
+        Sql open = new Sql().add(there).add(" AND ").add(inside).add(")");
+        Sql closed = new Sql().add(there).add(" AND NOT ").add(inside).add(")");
+        add(stage, null, open, reason);
+        add(stage, null, closed, FoundBlocker.OUTSIDE_SCOPE, true);
     }
 
     private void parent(StagingTable stage, Relation relation) {

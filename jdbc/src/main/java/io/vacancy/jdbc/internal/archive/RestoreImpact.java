@@ -182,8 +182,8 @@ final class RestoreImpact {
     private List<Blocker> blockers() {
         List<Blocker> blockers = new ArrayList<>(selection.unknown());
         for (RestoreBlocker blocker : checks()) {
-            Blocker found = blocker.found(session);
-            if (found != null) {
+            Blocker found = blocker.found(session, root.name());
+            if (found != null && !blockers.contains(found)) {
                 blockers.add(found);
             }
         }

@@ -82,7 +82,7 @@ final class RestoreSelection {
     }
 
     private void read(boolean lock) {
-        ArchiveReader archived = new ArchiveReader(session, tables, schema);
+        ArchiveReader archived = new ArchiveReader(session, tables, schema, deletion.scopes());
         ArchiveQuery query = ArchiveQuery.all().receipts(images.receipts());
         if (images.receipts().isEmpty()) {
             lines.addAll(archived.list(query.of(root.toString())));

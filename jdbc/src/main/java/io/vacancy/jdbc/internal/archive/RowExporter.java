@@ -56,7 +56,8 @@ public final class RowExporter {
                     archivePolicy.because(),
                     null,
                     false,
-                    image.columns())));
+                    image.columns(),
+                    null)));
         }
         saver.begin(archivePolicy.receipt(), lines);
         for (int i = 0; i < takes.size(); i++) {

@@ -14,11 +14,13 @@ import io.vacancy.condition.Condition.Latest;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
+import io.vacancy.condition.Condition.Refers;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
 import io.vacancy.schema.ValueKind;
 import java.time.ZonedDateTime;
 import java.util.List;
@@ -101,6 +103,9 @@ public final class ConditionSql {
         if (condition instanceof Latest latest) {
             return latest(latest);
         }
+        if (condition instanceof Refers refers) {
+            return refers(refers);
+        }
         if (condition instanceof IsNull isNull) {
             return Sql.of(name(table.column(isNull.column())) + " IS NULL");
         }
@@ -125,7 +130,7 @@ public final class ConditionSql {
         Column start = table.column(latest.start());
         String begin = syntax.quote(start.name());
         Sql sql = bind(Sql.of("(" + alias + "." + begin + " <= "), RelativeTime.nowIn(start), start)
-                .add(" AND NOT EXISTS (SELECT 1 FROM " + tableName() + " later WHERE ");
+                .add(" AND NOT EXISTS (SELECT 1 FROM " + tableName(table.name()) + " later WHERE ");
         for (String column : latest.of()) {
             sql.add("later." + syntax.quote(column) + " = " + alias + "." + syntax.quote(column) + " AND ");
         }
@@ -133,10 +138,18 @@ public final class ConditionSql {
         return bind(sql, RelativeTime.nowIn(start), start).add("))");
     }
 
-    private String tableName() {
-        String schema = table.name().schema();
-        return (schema == null ? "" : syntax.quote(schema) + ".")
-                + syntax.quote(table.name().name());
+    /** The parent has an alias that grows along a path of relations, so that a table may come twice on it. */
+    private Sql refers(Refers refers) {
+        String parent = alias + "_up";
+        return Sql.of("EXISTS (SELECT 1 FROM " + tableName(refers.parent().name()) + " " + parent + " WHERE "
+                        + syntax.joined(refers.relation(), parent, alias) + " AND ")
+                .add(new ConditionSql(parent, refers.parent(), syntax, now).write(new IsTrue(refers.which())))
+                .add(")");
+    }
+
+    private String tableName(TableName name) {
+        String schema = name.schema();
+        return (schema == null ? "" : syntax.quote(schema) + ".") + syntax.quote(name.name());
     }
 
     private Sql oneOf(OneOf oneOf, UnaryOperator<String> cased) {

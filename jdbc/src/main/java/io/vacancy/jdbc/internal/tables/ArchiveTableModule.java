@@ -16,7 +16,7 @@ public final class ArchiveTableModule implements OwnTableModule {
 
     @Override
     public int version() {
-        return 2;
+        return 3;
     }
 
     @Override
@@ -29,11 +29,15 @@ public final class ArchiveTableModule implements OwnTableModule {
         if (from < 1) {
             return create(script);
         }
-        return from < 2
-                ? List.of(
-                        script.renameColumn("line", "columns_kept", "archived_columns"),
-                        script.renameColumn("line", "rows_kept", "rows_archived"))
-                : List.of();
+        List<String> statements = new ArrayList<>();
+        if (from < 2) {
+            statements.add(script.renameColumn("line", "columns_kept", "archived_columns"));
+            statements.add(script.renameColumn("line", "rows_kept", "rows_archived"));
+        }
+        // What was kept before nobody knows the scope of: it is there for those without one.
+        statements.add(script.addColumn(
+                "receipt", "scopes " + script.dialect().definitions().longText()));
+        return statements;
     }
 
     private static List<String> create(OwnTableScript script) {
@@ -54,6 +58,7 @@ public final class ArchiveTableModule implements OwnTableModule {
                         "actor VARCHAR(255) NOT NULL",
                         "because " + text,
                         "made_at VARCHAR(30) NOT NULL",
+                        "scopes " + text,
                         "parts INTEGER NOT NULL"),
                 script.create(
                         "part",

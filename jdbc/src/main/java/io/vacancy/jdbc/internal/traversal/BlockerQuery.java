@@ -7,7 +7,9 @@ import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.spi.ForeignKeys.ClosedCircle;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.request.OperationKind;
+import io.vacancy.rules.Assignment;
 import io.vacancy.rules.RuleAction;
+import io.vacancy.schema.Column;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
@@ -35,6 +37,9 @@ final class BlockerQuery {
         Replacement replacement = traversal.plan().replacement();
         if (replacement != null && replacement.start() != null) {
             query.later(replacement, replacement.start());
+        }
+        if (replacement != null) {
+            query.successor(replacement);
         }
         if (traversal.program().mode() == OperationKind.RESTORE) {
             new MarkerRestoreChecks(traversal, query.found::add).look();
@@ -72,6 +77,45 @@ final class BlockerQuery {
                 .bind(replacement.from(), table.column(start).type());
         found.add(
                 FoundBlocker.of(name, which.add(")"), "a version of it begins on " + replacement.from() + " or later"));
+    }
+
+    /** Nobody gives a row away by its successor. */
+    private void successor(Replacement replacement) {
+        TableName name = traversal.program().root();
+        Table table = traversal.schema().table(name);
+        Sql inside = traversal.terms().inScope(name, "n");
+        if (inside == null || traversal.rowsToDelete(name).size() == 0) {
+            return;
+        }
+        Sql columns = new Sql();
+        for (Column column : table.columns()) {
+            Assignment written = replacement.opening().stream()
+                    .filter(each -> each.column().equals(column.name()))
+                    .findFirst()
+                    .orElse(null);
+            String quoted = session.dialect().syntax().quote(column.name());
+            columns.add(columns.text().isEmpty() ? "" : ", ")
+                    .add(written == null ? Sql.of("t." + quoted) : typed(traversal.value(written, table), quoted))
+                    .add(" AS " + quoted);
+        }
+        Sql successor = Sql.of("SELECT ")
+                .add(columns)
+                .add(" FROM " + session.dialect().syntax().table(name) + " t WHERE ")
+                .add(traversal.rowsToDelete(name).contains("t"));
+        Sql outside = traversal
+                .rowsToDelete(name)
+                .contains("t")
+                .add(" AND 0 < (SELECT COUNT(*) FROM (")
+                .add(successor)
+                .add(") n WHERE NOT ")
+                .add(inside)
+                .add(")");
+        found.add(FoundBlocker.of(name, outside, "its successor would be outside your scope"));
+    }
+
+    /** Some engines do not know of what type a value of its own is. */
+    private static Sql typed(Sql value, String column) {
+        return Sql.of("CASE WHEN 1 = 0 THEN t." + column + " ELSE ").add(value).add(" END");
     }
 
     /** Rows of several tables that no order of statements can remove on this engine. */

@@ -55,6 +55,27 @@ public final class ConditionCompiler {
         return scope == null ? null : condition(table, new Condition.IsTrue(scope), alias);
     }
 
+    /**
+     * The same of a row that is to come back, as row t: its parents may come back with it, so what a scope says of them
+     * holds for those that are there.
+     */
+    @Nullable
+    public Sql inScopeComingBack(TableName table) {
+        Condition scope = scopes.get(table);
+        return scope == null ? null : condition(table, new Condition.IsTrue(ofLiveParents(scope)), "t");
+    }
+
+    private static Condition ofLiveParents(Condition scope) {
+        if (scope instanceof Condition.All all) {
+            return new Condition.All(
+                    all.parts().stream().map(ConditionCompiler::ofLiveParents).toList());
+        }
+        return scope instanceof Condition.Refers refers
+                ? new Condition.Refers(refers.relation(), refers.parent(), new Condition.IsTrue(refers.which()).not())
+                        .not()
+                : scope;
+    }
+
     /** A moment as a value of a column. */
     Sql moment(RelativeTime moment, Column column) {
         return new Sql().bind(moment.at(now, column.type().kind()), column.type());

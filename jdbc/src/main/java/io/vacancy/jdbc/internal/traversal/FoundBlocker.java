@@ -30,8 +30,8 @@ public record FoundBlocker(
         boolean hidden,
         List<String> permittedRules) {
 
-    /** Why something outside the scope is in the way; nothing else of it is told. */
-    public static final String OUTSIDE_SCOPE = "rows outside the scope of who asks";
+    /** Why rows are left out because of something that nobody is told more of. */
+    public static final String OUTSIDE_SCOPE = "something that is not shown to you";
 
     static FoundBlocker of(TableName table, Sql which, String reason) {
         return new FoundBlocker(table, null, which, reason, false, List.of());
@@ -55,22 +55,53 @@ public record FoundBlocker(
         return relation == null ? null : relation.name();
     }
 
-    /** How many rows it is about, and a few of them, unless they are hidden. */
+    /**
+     * How many rows it is about, and a few of them.
+     *
+     * @param source where the rows are read, as it stands after FROM
+     * @param readable whether they are whole rows
+     */
     public RowSample rows(Session session, Table of, String source, boolean readable) {
-        StatementContext context = StatementContext.of("looking for blocking rows in", of.name(), name());
-        long rows = session.number(
-                Sql.of("SELECT COUNT(*) FROM " + source + " t WHERE ").add(which), context);
-        boolean shown = rows > 0 && readable && !hidden;
-        return new RowSample(
-                rows, shown ? new Rows(session, of, source).first(Samples.ROWS, which, context) : List.of());
+        return rows(session, of, source, readable && !hidden, which);
     }
 
-    /** What a preview tells of it; null where there are no such rows. */
-    public @Nullable Blocker found(Session session, Table of, String source, boolean readable) {
-        RowSample rows = rows(session, of, source, readable);
-        return rows.rows() == 0
-                ? null
-                : new Blocker(of.name(), name(), hidden ? 0 : rows.rows(), reason, rows.sample(), permittedRules);
+    private RowSample rows(Session session, Table of, String source, boolean shown, Sql condition) {
+        StatementContext context = StatementContext.of("looking for blocking rows in", of.name(), name());
+        long rows = session.number(
+                Sql.of("SELECT COUNT(*) FROM " + source + " t WHERE ").add(condition), context);
+        return new RowSample(
+                rows,
+                shown && rows > 0 ? new Rows(session, of, source).first(Samples.ROWS, condition, context) : List.of());
+    }
+
+    /**
+     * What a preview tells of it; null where there are no such rows. Of rows that are outside the scope only that
+     * something is there.
+     *
+     * @param inScope what holds for rows t that may be told, or null where all may
+     * @param selected the table of the request
+     */
+    public @Nullable Blocker found(
+            Session session, Table of, String source, boolean readable, @Nullable Sql inScope, TableName selected) {
+        if (inScope == null && !hidden) {
+            RowSample rows = rows(session, of, source, readable);
+            return rows.rows() == 0 ? null : told(of, rows);
+        }
+        if (rows(session, of, source, false, which).rows() == 0) {
+            return null;
+        }
+        if (inScope != null && !hidden) {
+            Sql open = new Sql().add(which).add(" AND ").add(inScope);
+            RowSample rows = rows(session, of, source, readable, open);
+            if (rows.rows() > 0) {
+                return told(of, rows);
+            }
+        }
+        return Blocker.hidden(selected);
+    }
+
+    private Blocker told(Table of, RowSample rows) {
+        return new Blocker(of.name(), name(), rows.rows(), reason, rows.sample(), permittedRules);
     }
 
     /** Why rows that it hit are left out. */

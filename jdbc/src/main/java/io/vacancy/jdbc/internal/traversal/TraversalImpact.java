@@ -237,9 +237,14 @@ public final class TraversalImpact {
         List<Blocker> blockers = new ArrayList<>();
         for (FoundBlocker blocker : BlockerQuery.of(traversal)) {
             Table table = traversal.schema().table(blocker.table());
-            Blocker found =
-                    blocker.found(session, table, session.dialect().syntax().table(table.name()), true);
-            if (found != null) {
+            Blocker found = blocker.found(
+                    session,
+                    table,
+                    session.dialect().syntax().table(table.name()),
+                    true,
+                    traversal.terms().inScope(table.name()),
+                    traversal.program().root());
+            if (found != null && !blockers.contains(found)) {
                 blockers.add(found);
             }
         }
