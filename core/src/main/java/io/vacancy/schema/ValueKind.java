@@ -30,7 +30,7 @@ public enum ValueKind {
             if (given instanceof BigInteger big) {
                 return fit(big);
             }
-            if (given instanceof BigDecimal decimal) {
+            if (given instanceof BigDecimal decimal && written(decimal)) {
                 return decimal.stripTrailingZeros().scale() <= 0 ? fit(decimal.toBigInteger()) : null;
             }
             // "+17" and " 17" are what forms send; "17.0" and "1e3" are no whole numbers to a reader.
@@ -62,7 +62,9 @@ public enum ValueKind {
             if (given instanceof Double || given instanceof Float) {
                 return new BigDecimal(given.toString());
             }
-            return given instanceof String text && text.length() <= 200 ? new BigDecimal(text.strip()) : null;
+            BigDecimal decimal =
+                    given instanceof String text && text.length() <= LONGEST ? new BigDecimal(text.strip()) : null;
+            return decimal != null && written(decimal) ? decimal : null;
         }
 
         @Override
@@ -78,7 +80,7 @@ public enum ValueKind {
             if (given instanceof Number number) {
                 return number.doubleValue();
             }
-            return given instanceof String text ? Double.valueOf(text.strip()) : null;
+            return given instanceof String text && text.length() <= LONGEST ? Double.valueOf(text.strip()) : null;
         }
 
         @Override
@@ -126,7 +128,7 @@ public enum ValueKind {
         @Override
         @Nullable
         Object readOther(Object given) {
-            return given instanceof String text ? LocalDate.parse(text.strip()) : null;
+            return given instanceof String text && text.length() <= LONGEST ? LocalDate.parse(text.strip()) : null;
         }
 
         @Override
@@ -139,7 +141,7 @@ public enum ValueKind {
         @Override
         @Nullable
         Object readOther(Object given) {
-            return given instanceof String text ? LocalTime.parse(text.strip()) : null;
+            return given instanceof String text && text.length() <= LONGEST ? LocalTime.parse(text.strip()) : null;
         }
 
         @Override
@@ -155,7 +157,7 @@ public enum ValueKind {
             if (given instanceof LocalDate date) {
                 return date.atStartOfDay();
             }
-            if (!(given instanceof String text)) {
+            if (!(given instanceof String text) || text.length() > LONGEST) {
                 return null;
             }
             String iso = text.strip().replace(' ', 'T');
@@ -175,7 +177,7 @@ public enum ValueKind {
             if (given instanceof Instant instant) {
                 return instant.atOffset(ZoneOffset.UTC);
             }
-            return given instanceof String text
+            return given instanceof String text && text.length() <= LONGEST
                     ? OffsetDateTime.parse(text.strip().replace(' ', 'T'))
                     : null;
         }
@@ -230,6 +232,16 @@ public enum ValueKind {
             return value instanceof String;
         }
     };
+
+    /** The most characters of a number, a date or a time. */
+    private static final int LONGEST = 200;
+
+    private static final int MOST_DIGITS = 2_000;
+
+    /** Whether a number can be written out: 1e9000000 is short, and as an integer fills the memory. */
+    private static boolean written(BigDecimal number) {
+        return Math.abs((long) number.scale()) <= MOST_DIGITS;
+    }
 
     private final String example;
 

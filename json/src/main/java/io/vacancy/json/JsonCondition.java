@@ -20,6 +20,7 @@ import io.vacancy.condition.Condition.OneOf;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.json.internal.JsonValue;
+import io.vacancy.json.internal.StrictJson;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
@@ -37,6 +38,8 @@ import java.util.Locale;
 final class JsonCondition {
 
     private static final int DEEPEST = 100;
+
+    private static final int LONGEST_TIME = 60;
 
     private JsonCondition() {}
 
@@ -123,12 +126,15 @@ final class JsonCondition {
         if (depth > DEEPEST) {
             throw refused("it is nested deeper than " + DEEPEST);
         }
-        String op = node.path("op").asText();
+        if (!node.isObject() || !node.path("op").isTextual() || node.size() != 2) {
+            throw refused("here an object with \"op\" and \"args\" and nothing else is wanted");
+        }
+        String op = node.path("op").textValue();
         JsonNode args = node.path("args");
         return switch (op) {
             case "and", "or" -> {
                 List<Condition> parts = new ArrayList<>();
-                args.forEach(arg -> parts.add(read(arg, depth + 1)));
+                StrictJson.list(node, "args").forEach(arg -> parts.add(read(arg, depth + 1)));
                 if (parts.size() < 2) {
                     throw refused("\"" + op + "\" requires two conditions or more");
                 }
@@ -144,7 +150,10 @@ final class JsonCondition {
             }
             case "in" -> {
                 List<Object> values = new ArrayList<>();
-                arg(args, 2, 1).forEach(each -> values.add(given(each)));
+                if (!arg(args, 2, 1).isArray()) {
+                    throw refused("\"in\" requires a list of values");
+                }
+                args.get(1).forEach(each -> values.add(given(each)));
                 if (values.isEmpty()) {
                     throw refused("\"in\" requires a list of values");
                 }
@@ -203,26 +212,45 @@ final class JsonCondition {
         if (node.isNull()) {
             throw refused("a comparison with null is never true; use isNull");
         }
+        if (node.isObject()) {
+            return time(node);
+        }
+        return StrictJson.value(node, "a value of the condition");
+    }
+
+    private static Object time(JsonNode node) {
+        if (node.size() != 1) {
+            throw refused("here a plain value is wanted");
+        }
         if (node.has("date")) {
-            return LocalDate.parse(node.path("date").asText());
+            return LocalDate.parse(shortText(node, "date"));
         }
         if (node.has("timestamp")) {
-            String time = node.path("timestamp").asText();
-            return time.matches(".*T.*(Z|[+-]\\d\\d:?\\d\\d)")
+            String time = shortText(node, "timestamp");
+            int zone = Math.max(time.lastIndexOf('+'), time.lastIndexOf('-'));
+            return time.endsWith("Z") || zone > time.indexOf('T')
                     ? (Object) OffsetDateTime.parse(time)
                     : LocalDateTime.parse(time);
         }
-        if (node.has("moment")) {
-            JsonNode moment = node.path("moment");
-            ChronoUnit unit =
-                    ChronoUnit.valueOf(moment.path("unit").asText("days").toUpperCase(Locale.ROOT));
-            return new RelativeTime(
-                    moment.path("date").asBoolean(), moment.path("amount").asLong(), unit);
-        }
-        if (node.isContainerNode()) {
+        JsonNode moment = node.path("moment");
+        if (!moment.isObject()) {
             throw refused("here a plain value is wanted");
         }
-        return JsonValue.plain(node);
+        String unit = StrictJson.optional(moment, "unit");
+        Long amount = StrictJson.whole(moment, "amount");
+        return new RelativeTime(
+                StrictJson.truth(moment, "date", false),
+                amount == null ? 0 : amount,
+                ChronoUnit.valueOf((unit == null ? "days" : unit).toUpperCase(Locale.ROOT)));
+    }
+
+    /** No date or time is longer, and reading a longer text could take long. */
+    private static String shortText(JsonNode node, String key) {
+        String text = StrictJson.text(node, key);
+        if (text.length() > LONGEST_TIME) {
+            throw refused("\"" + key + "\" has " + text.length() + " characters");
+        }
+        return text;
     }
 
     private static MisuseException refused(String reason) {

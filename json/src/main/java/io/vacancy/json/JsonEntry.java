@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.json.internal.JsonValue;
+import io.vacancy.json.internal.StrictJson;
 import io.vacancy.preview.Action;
 import io.vacancy.trail.AffectedRows;
 import io.vacancy.trail.Confirmation;
@@ -94,40 +95,40 @@ final class JsonEntry {
 
     static TrailEntry read(JsonNode node) {
         Map<String, String> origin = new LinkedHashMap<>();
-        JsonReader.need(node, "origin")
+        StrictJson.need(node, "origin")
                 .properties()
                 .forEach(each -> origin.put(each.getKey(), each.getValue().asText()));
         List<AffectedRows> affected = new ArrayList<>();
-        for (JsonNode effect : JsonReader.need(node, "effects")) {
-            String action = JsonReader.optional(effect, "action");
+        for (JsonNode effect : StrictJson.need(node, "effects")) {
+            String action = StrictJson.optional(effect, "action");
             affected.add(new AffectedRows(
-                    JsonReader.text(effect, "table"),
+                    StrictJson.text(effect, "table"),
                     action == null ? null : JsonReader.word(Action.values(), Action::word, action),
-                    JsonReader.optional(effect, "relation"),
-                    JsonReader.optional(effect, "becomes"),
-                    JsonReader.need(effect, "rows").asLong(),
-                    JsonReader.texts(JsonReader.need(effect, "keys"))));
+                    StrictJson.optional(effect, "relation"),
+                    StrictJson.optional(effect, "becomes"),
+                    StrictJson.need(effect, "rows").asLong(),
+                    JsonReader.texts(StrictJson.need(effect, "keys"))));
         }
         return TrailEntry.of(new TrailEntry.Data(
-                JsonReader.text(node, "entry"),
-                Instant.parse(JsonReader.text(node, "at")),
-                JsonReader.word(TrailEntry.Kind.values(), TrailEntry.Kind::word, kind(JsonReader.text(node, "kind"))),
-                JsonReader.word(TrailEntry.Ending.values(), TrailEntry.Ending::word, JsonReader.text(node, "ending")),
-                JsonReader.text(node, "by"),
-                JsonReader.optional(node, "on-behalf-of"),
+                StrictJson.text(node, "entry"),
+                Instant.parse(StrictJson.text(node, "at")),
+                JsonReader.word(TrailEntry.Kind.values(), TrailEntry.Kind::word, kind(StrictJson.text(node, "kind"))),
+                JsonReader.word(TrailEntry.Ending.values(), TrailEntry.Ending::word, StrictJson.text(node, "ending")),
+                StrictJson.text(node, "by"),
+                StrictJson.optional(node, "on-behalf-of"),
                 origin,
-                JsonReader.optional(node, "because"),
+                StrictJson.optional(node, "because"),
                 confirmation(node),
-                JsonReader.optional(node, "table"),
-                JsonReader.text(node, "selected"),
-                JsonReader.optional(node, "deletion"),
+                StrictJson.optional(node, "table"),
+                StrictJson.text(node, "selected"),
+                StrictJson.optional(node, "deletion"),
                 affected,
-                JsonReader.texts(JsonReader.need(node, "receipts")).stream()
+                JsonReader.texts(StrictJson.need(node, "receipts")).stream()
                         .map(ReceiptId::of)
                         .toList(),
-                ReceiptId.ofNullable(JsonReader.optional(node, "receipt")),
-                JsonReader.need(node, "part").asInt(),
-                JsonReader.optional(node, "reason"),
+                ReceiptId.ofNullable(StrictJson.optional(node, "receipt")),
+                StrictJson.need(node, "part").asInt(),
+                StrictJson.optional(node, "reason"),
                 scopes(node.path("scopes"))));
     }
 
@@ -144,19 +145,19 @@ final class JsonEntry {
     }
 
     private static @Nullable Confirmation confirmation(JsonNode entry) {
-        JsonNode node = entry.has(CONFIRMATION) ? entry.path(CONFIRMATION) : JsonReader.need(entry, "asked");
+        JsonNode node = entry.has(CONFIRMATION) ? entry.path(CONFIRMATION) : StrictJson.need(entry, "asked");
         if (node.isNull()) {
             return null;
         }
-        String how = JsonReader.text(node, "how");
+        String how = StrictJson.text(node, "how");
         return new Confirmation(
                 JsonReader.word(
                         Confirmation.How.values(),
                         Confirmation.How::word,
                         how.equals("unasked") ? Confirmation.How.WITHOUT_CONFIRMATION.word() : how),
-                JsonReader.text(node, "words"),
-                JsonReader.texts(JsonReader.need(node, "consequences")),
-                JsonReader.optional(node, "answer"),
-                JsonReader.optional(node, "fingerprint"));
+                StrictJson.text(node, "words"),
+                JsonReader.texts(StrictJson.need(node, "consequences")),
+                StrictJson.optional(node, "answer"),
+                StrictJson.optional(node, "fingerprint"));
     }
 }

@@ -1,16 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.json;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.json.JsonMapper;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.json.internal.JsonValue;
+import io.vacancy.json.internal.StrictJson;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.ActiveCounts;
@@ -45,11 +42,6 @@ import org.jspecify.annotations.Nullable;
  */
 public final class JsonReader {
 
-    private static final ObjectMapper MAPPER = JsonMapper.builder()
-            .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
-            .nodeFactory(JsonValue.NODES)
-            .build();
-
     private final Schema schema;
 
     public JsonReader(Schema schema) {
@@ -77,9 +69,7 @@ public final class JsonReader {
      */
     public static Condition condition(String json) {
         try {
-            return JsonCondition.read(MAPPER.readTree(json));
-        } catch (JsonProcessingException notJson) {
-            throw new MisuseException("This is not JSON: " + notJson.getOriginalMessage() + ".");
+            return JsonCondition.read(StrictJson.read(Arguments.notNull(json, "json")));
         } catch (DateTimeException | IllegalArgumentException wrong) {
             throw new MisuseException("The condition is refused: " + wrong.getMessage() + ".");
         }
@@ -105,7 +95,10 @@ public final class JsonReader {
 
     /** @throws MisuseException if the text is not an answer */
     public Answer answer(String json) {
-        return reading(json, "answer", node -> Answer.of(text(node, "fingerprint"), optional(node, "text")));
+        return reading(
+                json,
+                "answer",
+                node -> Answer.of(StrictJson.text(node, "fingerprint"), StrictJson.optional(node, "text")));
     }
 
     private interface Form<T> {
@@ -114,13 +107,11 @@ public final class JsonReader {
 
     private static <T> T reading(String json, String what, Form<T> form) {
         try {
-            JsonNode document = MAPPER.readTree(json);
-            if (document.path("version").asInt() != 1) {
+            JsonNode document = StrictJson.read(Arguments.notNull(json, "json"));
+            if (!document.path("version").isInt() || document.path("version").intValue() != 1) {
                 throw new MisuseException("This is not a " + what + " of version 1.");
             }
             return form.read(document);
-        } catch (JsonProcessingException notJson) {
-            throw new MisuseException("This is not JSON: " + notJson.getOriginalMessage() + ".");
         } catch (DateTimeException | IllegalArgumentException wrong) {
             throw new MisuseException("This is not a " + what + ": " + wrong.getMessage() + ".");
         }
@@ -128,30 +119,32 @@ public final class JsonReader {
 
     private PreviewDocument preview(JsonNode node) {
         TableName table = table(node);
-        Question question = question(need(node, "question"), text(node, "fingerprint"));
+        Question question = question(StrictJson.need(node, "question"), StrictJson.text(node, "fingerprint"));
         Impact impact = Impact.builder()
-                .records(rows(table, need(node, "records")))
-                .effects(effects(need(node, "effects")), totals(need(node, "totals")))
-                .blockers(blockers(need(node, "blockers")))
-                .skipped(sample(table, need(node, "skipped")), skipReasons(table, need(node, "skipped-by")))
-                .missing(sample(table, need(node, "missing")))
-                .present(present(need(node, "present")))
-                .warnings(texts(need(node, "warnings")))
-                .fingerprint(text(node, "fingerprint"))
+                .records(rows(table, StrictJson.need(node, "records")))
+                .effects(effects(StrictJson.need(node, "effects")), totals(StrictJson.need(node, "totals")))
+                .blockers(blockers(StrictJson.need(node, "blockers")))
+                .skipped(
+                        sample(table, StrictJson.need(node, "skipped")),
+                        skipReasons(table, StrictJson.need(node, "skipped-by")))
+                .missing(sample(table, StrictJson.need(node, "missing")))
+                .present(present(StrictJson.need(node, "present")))
+                .warnings(texts(StrictJson.need(node, "warnings")))
+                .fingerprint(StrictJson.text(node, "fingerprint"))
                 .activeCounts(activeCounts(node.path("active-counts")))
                 .archived(node.path("archived").asBoolean())
                 .build();
         return new PreviewDocument(
                 table,
                 operation(node),
-                word(Preview.State.values(), Preview.State::word, text(node, "state")),
-                optional(node, "refusal"),
+                word(Preview.State.values(), Preview.State::word, StrictJson.text(node, "state")),
+                StrictJson.optional(node, "refusal"),
                 impact,
                 question);
     }
 
     private static OperationKind operation(JsonNode node) {
-        return word(OperationKind.values(), OperationKind::word, text(node, "operation"));
+        return word(OperationKind.values(), OperationKind::word, StrictJson.text(node, "operation"));
     }
 
     /** Receipts are kept for years, so what earlier versions called otherwise is read as well. */
@@ -159,48 +152,48 @@ public final class JsonReader {
         TableName table = table(node);
         JsonNode reason = either(node, "without-confirmation", "unasked");
         return Receipt.of(new Receipt.Data(
-                ReceiptId.of(text(node, "receipt")),
+                ReceiptId.of(StrictJson.text(node, "receipt")),
                 table,
                 word(
                         OperationKind.values(),
                         OperationKind::word,
                         either(node, "operation", "mode").asText()),
-                text(node, "by"),
-                Instant.parse(text(node, "at")),
-                optional(node, "because"),
+                StrictJson.text(node, "by"),
+                Instant.parse(StrictJson.text(node, "at")),
+                StrictJson.optional(node, "because"),
                 reason.isNull() ? null : reason.asText(),
-                optional(node, "deletion"),
-                JsonRequest.rules(need(node, "rules")),
+                StrictJson.optional(node, "deletion"),
+                JsonRequest.rules(StrictJson.need(node, "rules")),
                 sample(table, either(node, "skipped", "spared")),
-                rows(table, need(node, "records")),
-                effects(need(node, "effects")),
-                totals(need(node, "totals")),
-                texts(need(node, "warnings")),
+                rows(table, StrictJson.need(node, "records")),
+                effects(StrictJson.need(node, "effects")),
+                totals(StrictJson.need(node, "totals")),
+                texts(StrictJson.need(node, "warnings")),
                 either(node, "archived", "kept").asBoolean(),
                 activeCounts(either(node, "active-counts", "visibility"))));
     }
 
     private static JsonNode either(JsonNode node, String key, String earlier) {
-        return node.has(key) ? node.path(key) : need(node, earlier);
+        return node.has(key) ? node.path(key) : StrictJson.need(node, earlier);
     }
 
     private static @Nullable ActiveCounts activeCounts(JsonNode node) {
         return node.isObject()
                 ? new ActiveCounts(
-                        need(node, "active-before").asLong(),
-                        need(node, "stored-before").asLong(),
-                        need(node, "active-after").asLong(),
-                        need(node, "stored-after").asLong(),
-                        need(node, "left-out").asLong())
+                        count(node, "active-before"),
+                        count(node, "stored-before"),
+                        count(node, "active-after"),
+                        count(node, "stored-after"),
+                        count(node, "left-out"))
                 : null;
     }
 
     private static Question question(JsonNode node, String fingerprint) {
         return new Question(
-                word(Question.Strength.values(), Question.Strength::word, text(node, "strength")),
-                text(node, "title"),
-                texts(need(node, "consequences")),
-                optional(node, "awaited"),
+                word(Question.Strength.values(), Question.Strength::word, StrictJson.text(node, "strength")),
+                StrictJson.text(node, "title"),
+                texts(StrictJson.need(node, "consequences")),
+                StrictJson.optional(node, "awaited"),
                 fingerprint);
     }
 
@@ -208,14 +201,14 @@ public final class JsonReader {
         List<Effect> effects = new ArrayList<>();
         for (JsonNode node : nodes) {
             TableName table = table(node);
-            Action action = word(Action.values(), Action::word, text(node, "action"));
+            Action action = word(Action.values(), Action::word, StrictJson.text(node, "action"));
             effects.add(new Effect(
                     table,
                     action,
-                    optional(node, "relation"),
-                    optional(node, "becomes"),
-                    need(node, "rows").asLong(),
-                    rows(table, need(node, "sample"))));
+                    StrictJson.optional(node, "relation"),
+                    StrictJson.optional(node, "becomes"),
+                    count(node, "rows"),
+                    rows(table, StrictJson.need(node, "sample"))));
         }
         return effects;
     }
@@ -226,11 +219,11 @@ public final class JsonReader {
             TableName table = table(node);
             blockers.add(new Blocker(
                     table,
-                    optional(node, "relation"),
-                    need(node, "rows").asLong(),
-                    text(node, "reason"),
-                    rows(table, need(node, "sample")),
-                    texts(need(node, "permitted-rules"))));
+                    StrictJson.optional(node, "relation"),
+                    count(node, "rows"),
+                    StrictJson.text(node, "reason"),
+                    rows(table, StrictJson.need(node, "sample")),
+                    texts(StrictJson.need(node, "permitted-rules"))));
         }
         return blockers;
     }
@@ -239,16 +232,16 @@ public final class JsonReader {
         List<SkipReason> skipReasons = new ArrayList<>();
         for (JsonNode node : nodes) {
             skipReasons.add(new SkipReason(
-                    text(node, "relation"),
-                    need(node, "rows").asLong(),
-                    text(node, "reason"),
-                    rows(table, need(node, "sample"))));
+                    StrictJson.text(node, "relation"),
+                    count(node, "rows"),
+                    StrictJson.text(node, "reason"),
+                    rows(table, StrictJson.need(node, "sample"))));
         }
         return skipReasons;
     }
 
     private RowSample sample(TableName table, JsonNode node) {
-        return new RowSample(need(node, "rows").asLong(), rows(table, need(node, "sample")));
+        return new RowSample(count(node, "rows"), rows(table, StrictJson.need(node, "sample")));
     }
 
     private static Map<Action, Long> totals(JsonNode node) {
@@ -293,7 +286,7 @@ public final class JsonReader {
     }
 
     private TableName table(JsonNode node) {
-        TableName name = JsonValue.table(text(node, "table"));
+        TableName name = JsonValue.table(StrictJson.text(node, "table"));
         Table known = known(name);
         return known == null ? name : known.name();
     }
@@ -305,26 +298,17 @@ public final class JsonReader {
                 .orElse(null);
     }
 
-    static JsonNode need(JsonNode node, String key) {
-        JsonNode value = node.get(key);
-        if (value == null) {
+    private static long count(JsonNode node, String key) {
+        Long count = StrictJson.whole(node, key);
+        if (count == null) {
             throw new MisuseException("The document lacks \"" + key + "\".");
         }
-        return value;
-    }
-
-    static String text(JsonNode node, String key) {
-        return need(node, key).asText();
-    }
-
-    static @Nullable String optional(JsonNode node, String key) {
-        JsonNode value = node.get(key);
-        return value == null || value.isNull() ? null : value.asText();
+        return count;
     }
 
     static List<String> texts(JsonNode nodes) {
         List<String> texts = new ArrayList<>();
-        nodes.forEach(node -> texts.add(node.asText()));
+        nodes.forEach(node -> texts.add(StrictJson.text(node, "a text")));
         return texts;
     }
 

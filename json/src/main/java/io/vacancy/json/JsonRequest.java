@@ -9,6 +9,7 @@ import io.vacancy.archive.SavedSource;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.json.internal.JsonValue;
+import io.vacancy.json.internal.StrictJson;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
@@ -188,35 +189,36 @@ final class JsonRequest {
     }
 
     static Request read(JsonNode node) {
+        StrictJson.wantsObject(node, "request");
         refuseUnknown(node, KNOWN, "request");
         Request request = made(node);
         JsonNode and = node.get("and");
         request = and == null ? request : request.and(JsonCondition.read(and));
-        for (JsonNode by : node.path("order-by")) {
-            Order order = Order.read(by.asText());
+        for (JsonNode by : StrictJson.list(node, "order-by")) {
+            Order order = Order.read(StrictJson.text(by, "order-by"));
             request = order.descending() ? request.orderByDescending(order.column()) : request.orderBy(order.column());
         }
-        Long limit = number(node, "limit");
+        Long limit = StrictJson.whole(node, "limit");
         request = limit == null ? request : request.limit(limit);
-        String because = optional(node, "because");
+        String because = StrictJson.optional(node, "because");
         request = because == null ? request : request.because(because);
-        String id = optional(node, "id");
+        String id = StrictJson.optional(node, "id");
         request = id == null ? request : request.id(id);
-        JsonNode percent = node.path("at-most-percent");
         request = request.limits(new Limits(
-                number(node, "expect"),
-                number(node, "at-most"),
-                number(node, "at-most-in-all"),
-                percent.isNumber() ? percent.asDouble() : null));
-        String wait = optional(node, "lock-timeout");
+                StrictJson.whole(node, "expect"),
+                StrictJson.whole(node, "at-most"),
+                StrictJson.whole(node, "at-most-in-all"),
+                StrictJson.number(node, "at-most-percent")));
+        String wait = StrictJson.optional(node, "lock-timeout");
         request = wait == null ? request : request.lockTimeout(Duration.parse(wait));
-        String onBlocked = optional(node, "on-blocked");
+        String onBlocked = StrictJson.optional(node, "on-blocked");
         request = onBlocked == null
                 ? request
                 : request.onBlocked(JsonReader.word(OnBlocked.values(), OnBlocked::word, onBlocked));
-        request = node.path("include-marked").asBoolean() ? request.includingMarked() : request;
-        request = node.path("archive").asBoolean(true) ? request : request.withoutArchive();
-        for (Map.Entry<String, String> rule : rules(node.path("rules")).entrySet()) {
+        request = StrictJson.truth(node, "include-marked", false) ? request.includingMarked() : request;
+        request = StrictJson.truth(node, "archive", true) ? request : request.withoutArchive();
+        for (Map.Entry<String, String> rule :
+                rules(StrictJson.object(node, "rules")).entrySet()) {
             request = request.rule(rule.getKey(), rule.getValue());
         }
         return request;
@@ -239,8 +241,8 @@ final class JsonRequest {
     }
 
     private static Request made(JsonNode node) {
-        String operation = JsonReader.text(node, "operation");
-        String receipt = optional(node, "receipt");
+        String operation = StrictJson.text(node, "operation");
+        String receipt = StrictJson.optional(node, "receipt");
         refuse(node, "successor", operation.equals("replace"), operation);
         refuse(node, "receipt", operation.equals("restore") || operation.equals("purge"), operation);
         refuse(node, "due", operation.equals("purge"), operation);
@@ -248,25 +250,25 @@ final class JsonRequest {
         if (operation.equals("unlink-orphans")) {
             refuse(node, "table", false, operation);
             refuse(node, "selection", false, operation);
-            return Request.unlinkOrphans(JsonReader.text(node, "relation"));
+            return Request.unlinkOrphans(StrictJson.text(node, "relation"));
         }
         if (receipt != null && !node.has("table")) {
             refuse(node, "selection", false, operation);
             ReceiptId of = ReceiptId.of(receipt);
             return operation.equals("restore") ? Request.restore(of) : Request.purge(of);
         }
-        String table = JsonReader.text(node, "table");
+        String table = StrictJson.text(node, "table");
         if (operation.equals("truncate")) {
             refuse(node, "selection", everyRow(node), operation);
             return Request.truncate(table);
         }
-        if (operation.equals("purge") && node.path("due").asBoolean()) {
+        if (operation.equals("purge") && StrictJson.truth(node, "due", false)) {
             refuse(node, "selection", everyRow(node), operation);
             return Request.purgeDue(table);
         }
         Selection selection = readSelection(node.path("selection"));
         if (operation.equals("replace")) {
-            return replacement(table, selection, JsonReader.need(node, "successor"));
+            return replacement(table, selection, StrictJson.need(node, "successor"));
         }
         if (receipt != null) {
             if (operation.equals("purge")) {
@@ -292,7 +294,7 @@ final class JsonRequest {
     }
 
     private static boolean everyRow(JsonNode node) {
-        return node.path("selection").path("every-row").asBoolean();
+        return node.path("selection").isObject() && StrictJson.truth(node.path("selection"), "every-row", false);
     }
 
     private static void refuse(JsonNode node, String key, boolean fits, String operation) {
@@ -328,19 +330,21 @@ final class JsonRequest {
             throw new MisuseException("A replacement is of one row.", "Select it by its key, a match or a condition.");
         }
         Map<String, @Nullable Object> values = new LinkedHashMap<>();
-        JsonReader.need(successor, "values")
+        StrictJson.wantsObject(successor, "successor");
+        StrictJson.wantsObject(StrictJson.need(successor, "values"), "values");
+        StrictJson.need(successor, "values")
                 .properties()
                 .forEach(value -> values.put(
-                        value.getKey(), value.getValue().isNull() ? null : JsonValue.plain(value.getValue())));
+                        value.getKey(),
+                        value.getValue().isNull() ? null : StrictJson.value(value.getValue(), value.getKey())));
         JsonNode from = successor.path("from");
         ReplacementStep.Start start = row.with(values);
-        return from.isNull() || from.isMissingNode() ? start.fromNow() : start.from(JsonValue.plain(from));
+        return from.isNull() || from.isMissingNode() ? start.fromNow() : start.from(StrictJson.value(from, "from"));
     }
 
     static Map<String, String> rules(JsonNode node) {
         Map<String, String> rules = new LinkedHashMap<>();
-        node.properties()
-                .forEach(rule -> rules.put(rule.getKey(), rule.getValue().asText()));
+        node.properties().forEach(rule -> rules.put(rule.getKey(), StrictJson.text(rule.getValue(), rule.getKey())));
         return rules;
     }
 
@@ -356,23 +360,28 @@ final class JsonRequest {
         switch (ways.get(0)) {
             case "keys" -> {
                 KeyList.Packing keys = new KeyList.Packing();
-                for (JsonNode key : way) {
+                for (JsonNode key : StrictJson.list(node, "keys")) {
                     Map<String, Object> parts = new LinkedHashMap<>();
-                    key.properties().forEach(part -> parts.put(part.getKey(), JsonValue.plain(part.getValue())));
+                    StrictJson.wantsObject(key, "keys");
+                    key.properties()
+                            .forEach(
+                                    part -> parts.put(part.getKey(), StrictJson.value(part.getValue(), part.getKey())));
                     keys.add(new Key(parts));
                 }
                 return new Selection.ByKeys(keys.packed());
             }
             case "match" -> {
                 Map<String, Object> values = new LinkedHashMap<>();
-                way.properties().forEach(part -> values.put(part.getKey(), JsonValue.plain(part.getValue())));
+                StrictJson.wantsObject(way, "match");
+                way.properties()
+                        .forEach(part -> values.put(part.getKey(), StrictJson.value(part.getValue(), part.getKey())));
                 return new Selection.ByMatch(values);
             }
             case "where" -> {
                 return new Selection.ByCondition(JsonCondition.read(way));
             }
             case "orphans-of" -> {
-                return new Selection.Orphans(way.asText());
+                return new Selection.Orphans(StrictJson.text(way, "orphans-of"));
             }
             case "every-row" -> {
                 if (way.isBoolean() && way.asBoolean()) {
@@ -388,18 +397,5 @@ final class JsonRequest {
                         "The document's selection \"" + ways.get(0) + "\" is unknown.",
                         "A selection has one of keys, match, where, orphans-of and every-row.");
         }
-    }
-
-    private static @Nullable String optional(JsonNode node, String key) {
-        JsonNode value = node.get(key);
-        return value == null || value.isNull() ? null : value.asText();
-    }
-
-    private static @Nullable Long number(JsonNode node, String key) {
-        JsonNode value = node.path(key);
-        if (!value.isMissingNode() && !value.isNull() && !value.canConvertToExactIntegral()) {
-            throw new MisuseException("\"" + key + "\" is not a whole number.");
-        }
-        return value.isIntegralNumber() ? value.asLong() : null;
     }
 }

@@ -63,6 +63,9 @@ public final class RuleBookFile {
             Arrays.stream(Strength.values()).map(Strength::word).toList();
     private static final List<String> FATES = List.of("cascade", "block", "set-null", "reassign", "leave", "erase");
 
+    /** In bytes. */
+    private static final long LONGEST = 8_000_000;
+
     private RuleBookFile() {}
 
     /**
@@ -73,6 +76,10 @@ public final class RuleBookFile {
     public static RuleBook read(Path file) {
         Arguments.notNull(file, "file");
         try {
+            if (Files.size(file) > LONGEST) {
+                throw new RuleBookException(
+                        "The rule book " + file + " has more than " + LONGEST + " bytes.", "Is it the right file?");
+            }
             return read(
                     Files.readString(file, StandardCharsets.UTF_8),
                     file.getFileName().toString());

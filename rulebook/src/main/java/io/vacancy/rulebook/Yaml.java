@@ -22,6 +22,9 @@ import org.snakeyaml.engine.v2.nodes.Tag;
 /** A part of a YAML document that knows where it stands, so that every complaint can say so. */
 final class Yaml {
 
+    /** Of a document, in characters: that of a rule book of some thousand tables. */
+    private static final int LONGEST = 2_000_000;
+
     private final @Nullable Node node;
     private final SourceLocation place;
 
@@ -38,6 +41,7 @@ final class Yaml {
             LoadSettings settings = LoadSettings.builder()
                     .setLabel(file)
                     .setMaxAliasesForCollections(10)
+                    .setCodePointLimit(LONGEST)
                     .build();
             Node root = new Compose(settings).composeString(text).orElse(null);
             return new Yaml(root, new SourceLocation(file, 1));
@@ -45,6 +49,8 @@ final class Yaml {
             int line = wrong.getProblemMark().map(mark -> mark.getLine() + 1).orElse(1);
             throw new RuleBookException(
                     new SourceLocation(file, line) + ": this is not YAML: " + wrong.getProblem() + ".", null);
+        } catch (StackOverflowError tooDeep) {
+            throw new RuleBookException(file + " is nested too deep.", null);
         } catch (YamlEngineException wrong) {
             throw new RuleBookException(file + " is not YAML: " + wrong.getMessage() + ".", null);
         }

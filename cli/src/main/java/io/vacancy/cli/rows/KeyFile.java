@@ -2,6 +2,7 @@
 package io.vacancy.cli.rows;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.BoundedLines;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
 import io.vacancy.schema.Table;
@@ -24,6 +25,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class KeyFile {
 
+    private static final int LONGEST_LINE = 1_000_000;
     private static final char BYTE_ORDER_MARK = '\ufeff';
 
     private final Table table;
@@ -45,6 +47,10 @@ public final class KeyFile {
         KeyFile file = new KeyFile(table, name);
         try (BufferedReader lines = new BufferedReader(text)) {
             file.read(lines);
+        } catch (BoundedLines.TooLongException tooLong) {
+            throw new MisuseException(
+                    "In " + name + ", " + tooLong.getMessage() + ", and no key is that long.",
+                    "Give a text file with one key a line, or CSV with a header.");
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }
@@ -58,7 +64,8 @@ public final class KeyFile {
     }
 
     private void read(BufferedReader lines) throws IOException {
-        String first = lines.readLine();
+        BoundedLines bounded = new BoundedLines(lines, LONGEST_LINE);
+        String first = bounded.next();
         if (first == null) {
             return;
         }
@@ -66,7 +73,7 @@ public final class KeyFile {
         List<String> header = header(first);
         if (header.isEmpty()) {
             int number = 1;
-            for (String line = first; line != null; line = lines.readLine()) {
+            for (String line = first; line != null; line = bounded.next()) {
                 plain(line, number++);
             }
         } else {

@@ -6,7 +6,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.judge.Visibility;
+import io.vacancy.internal.access.Visibility;
 import io.vacancy.internal.resolve.ReplacementResolver;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.request.Key;

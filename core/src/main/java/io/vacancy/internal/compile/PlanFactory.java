@@ -2,7 +2,7 @@
 package io.vacancy.internal.compile;
 
 import io.vacancy.archive.ReceiptId;
-import io.vacancy.internal.judge.Visibility;
+import io.vacancy.internal.access.Visibility;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.ResolvedRules;

@@ -3,9 +3,9 @@ package io.vacancy.internal.execute;
 
 import io.vacancy.access.Permission.Act;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.access.Visibility;
 import io.vacancy.internal.judge.Consent;
 import io.vacancy.internal.judge.PreviewFactory;
-import io.vacancy.internal.judge.Visibility;
 import io.vacancy.internal.resolve.NothingLeftException;
 import io.vacancy.internal.resolve.RequestResolver;
 import io.vacancy.internal.resolve.ResolvedRequest;

@@ -4,7 +4,7 @@ package io.vacancy.internal.execute;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
-import io.vacancy.internal.judge.Visibility;
+import io.vacancy.internal.access.Visibility;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.request.Request;

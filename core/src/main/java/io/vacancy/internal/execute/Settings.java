@@ -5,7 +5,7 @@ import io.vacancy.access.Permission;
 import io.vacancy.access.Scope;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SaveTarget;
-import io.vacancy.internal.judge.Visibility;
+import io.vacancy.internal.access.Visibility;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.RowHandler;

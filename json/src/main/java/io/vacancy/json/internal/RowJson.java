@@ -56,26 +56,28 @@ public final class RowJson {
     /** @throws MisuseException if it is no JSON */
     public static JsonNode read(String line) {
         Arguments.notNull(line, "line");
-        try {
-            return MAPPER.readTree(line);
-        } catch (JsonProcessingException notJson) {
-            throw new MisuseException("This is not JSON: " + notJson.getOriginalMessage() + ".");
-        }
+        return StrictJson.read(line);
     }
 
     /** The values of a row as they were written, before anything is known of their columns. */
     public static Map<String, @Nullable Object> values(JsonNode row) {
         Map<String, @Nullable Object> values = new LinkedHashMap<>();
-        row.properties().forEach(value -> values.put(value.getKey(), value(value.getValue())));
+        StrictJson.wantsObject(row, "row");
+        row.properties().forEach(value -> values.put(value.getKey(), value(value.getValue(), value.getKey())));
         return values;
     }
 
-    private static @Nullable Object value(JsonNode node) {
+    private static @Nullable Object value(JsonNode node, String column) {
         if (node.isNull()) {
             return null;
         }
-        return node.has(BASE64)
-                ? Binary.of(Base64.getDecoder().decode(node.path(BASE64).asText()))
-                : JsonValue.plain(node);
+        if (!node.has(BASE64)) {
+            return StrictJson.value(node, column);
+        }
+        try {
+            return Binary.of(Base64.getDecoder().decode(StrictJson.text(node, BASE64)));
+        } catch (IllegalArgumentException noBase64) {
+            throw new MisuseException("\"" + column + "\" is no base64.");
+        }
     }
 }

@@ -7,7 +7,9 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SavedSource;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.argument.BoundedLines;
 import io.vacancy.json.internal.RowJson;
+import io.vacancy.json.internal.StrictJson;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
@@ -16,6 +18,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.DateTimeException;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -23,6 +26,11 @@ import org.jspecify.annotations.Nullable;
 
 /** A file that {@link SavedFileWriter} wrote. Immutable; the file is read anew each time. */
 public final class SavedFile implements SavedSource {
+
+    private static final String NOTHING = "Nothing is restored from ";
+
+    /** Of a line, in characters: a row with all of its values. */
+    private static final int LONGEST_LINE = 64_000_000;
 
     private final Path file;
     private final ReceiptId receipt;
@@ -42,9 +50,15 @@ public final class SavedFile implements SavedSource {
     public static SavedFile open(Path file) {
         Arguments.notNull(file, "file");
         try (BufferedReader in = Files.newBufferedReader(file, StandardCharsets.UTF_8)) {
-            String first = in.readLine();
+            String first = new BoundedLines(in, LONGEST_LINE).next();
             JsonNode header = node(file, 1, first, "");
-            return new SavedFile(file, ReceiptId.of(header.path("receipt").asText()), SavedRows.lines(header));
+            return new SavedFile(file, ReceiptId.of(StrictJson.text(header, "receipt")), SavedRows.lines(header));
+        } catch (IllegalArgumentException | DateTimeException | MisuseException wrong) {
+            if (wrong instanceof MisuseException told
+                    && String.valueOf(told.getMessage()).startsWith(NOTHING)) {
+                throw told;
+            }
+            throw broken(file, 1, "its first line is not that of a file of saved rows: " + wrong.getMessage());
         } catch (IOException failed) {
             throw new MisuseException("The file " + file + " cannot be read: " + failed.getMessage() + ".");
         }
@@ -65,18 +79,19 @@ public final class SavedFile implements SavedSource {
         Map<Integer, TableName> tables = new HashMap<>();
         lines.forEach(line -> tables.put(line.line(), line.table()));
         try (BufferedReader in = Files.newBufferedReader(file, StandardCharsets.UTF_8)) {
+            BoundedLines text = new BoundedLines(in, LONGEST_LINE);
             String check = "";
             long number = 0;
             long rows = 0;
             boolean ended = false;
-            for (String line = in.readLine(); line != null; line = in.readLine()) {
+            for (String line = text.next(); line != null; line = text.next()) {
                 number++;
                 JsonNode node = node(file, number, ended ? null : line, check);
                 check = String.valueOf(SavedRows.verified(line, check));
                 TableName table = tables.get(node.path("line").asInt());
                 if (node.has("row") && table != null) {
                     rows++;
-                    taker.take(node.path("line").asInt(), new Row(table, RowJson.values(node.path("row"))));
+                    taker.take(node.path("line").asInt(), row(table, node, number));
                 } else if (node.has("rows")) {
                     ended = node.path("rows").asLong() == rows;
                 }
@@ -86,6 +101,14 @@ public final class SavedFile implements SavedSource {
             }
         } catch (IOException failed) {
             throw new MisuseException("The file " + file + " cannot be read: " + failed.getMessage() + ".");
+        }
+    }
+
+    private Row row(TableName table, JsonNode node, long number) {
+        try {
+            return new Row(table, RowJson.values(node.path("row")));
+        } catch (MisuseException wrong) {
+            throw broken(file, number, String.valueOf(wrong.getMessage()));
         }
     }
 
@@ -105,7 +128,7 @@ public final class SavedFile implements SavedSource {
 
     private static MisuseException broken(Path file, long number, String why) {
         return new MisuseException(
-                "Nothing is restored from " + file + ": line " + number + " is not as it was written: " + why + ".",
+                NOTHING + file + ": line " + number + " is not as it was written: " + why + ".",
                 "Take the file from a copy that is whole.");
     }
 }

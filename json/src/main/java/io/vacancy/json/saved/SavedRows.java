@@ -9,6 +9,7 @@ import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.json.internal.RowJson;
+import io.vacancy.json.internal.StrictJson;
 import io.vacancy.schema.TableName;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
@@ -17,6 +18,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -58,38 +60,37 @@ final class SavedRows {
     }
 
     static List<ArchivedRows> lines(JsonNode header) {
-        if (header.path("saved-rows").asInt() != 1) {
+        if (!Objects.equals(StrictJson.whole(header, "saved-rows"), 1L)) {
             throw new MisuseException("Its first line is not that of a file of saved rows, version 1.");
         }
         List<ArchivedRows> lines = new ArrayList<>();
-        for (JsonNode node : header.path("lines")) {
+        for (JsonNode node : StrictJson.list(header, "lines")) {
             List<ArchivedColumn> columns = new ArrayList<>();
-            node.path("columns")
-                    .forEach(column -> columns.add(new ArchivedColumn(
-                            column.path("name").asText(), column.path("type").asText())));
+            StrictJson.list(node, "columns")
+                    .forEach(column -> columns.add(
+                            new ArchivedColumn(StrictJson.text(column, "name"), StrictJson.text(column, "type"))));
+            Long number = StrictJson.whole(node, "line");
+            String at = StrictJson.optional(header, "at");
+            String by = StrictJson.optional(header, "by");
             lines.add(ArchivedRows.of(new ArchivedRows.Data(
-                    ReceiptId.of(header.path("receipt").asText()),
+                    ReceiptId.of(StrictJson.text(header, "receipt")),
                     1,
-                    node.path("line").asInt(),
-                    new TableName(text(node, "schema"), node.path("table").asText()),
-                    node.path("links").asBoolean(),
-                    text(node, "relation"),
+                    Math.toIntExact(number == null ? 0 : number),
+                    new TableName(StrictJson.optional(node, "schema"), StrictJson.text(node, "table")),
+                    StrictJson.truth(node, "links", false),
+                    StrictJson.optional(node, "relation"),
                     0,
                     0,
                     0,
-                    header.path("by").asText(),
-                    Instant.parse(header.path("at").asText(Instant.EPOCH.toString())),
-                    text(header, "because"),
+                    by == null ? "" : by,
+                    at == null ? Instant.EPOCH : Instant.parse(at),
+                    StrictJson.optional(header, "because"),
                     null,
                     false,
                     columns,
                     null)));
         }
         return lines;
-    }
-
-    private static @Nullable String text(JsonNode node, String key) {
-        return node.path(key).isTextual() ? node.path(key).asText() : null;
     }
 
     /** A line as it stands in the file. */

@@ -20,6 +20,12 @@ public final class SearchCondition {
 
     private static final int LONGEST = 20_000;
 
+    /** An IN list of many values is no sign of ill will, a chain of operators is. */
+    private static final int MOST_WORDS = 6_000;
+
+    private static final int MOST_NOTS = 20;
+    private static final int MOST_DOTS = 3;
+
     private SearchCondition() {}
 
     /**
@@ -36,7 +42,10 @@ public final class SearchCondition {
         QuotedWords quoted = QuotedWords.of(text);
         Expression parsed;
         try {
-            parsed = CCJSqlParserUtil.parseCondExpression(quoted.text(), false);
+            parsed = CCJSqlParserUtil.parseCondExpression(
+                    quoted.text(), false, parser -> parser.withAllowComplexParsing(false));
+        } catch (StackOverflowError tooDeep) {
+            throw refused(text, 1, "it is nested too deep");
         } catch (JSQLParserException | RuntimeException notUnderstood) {
             int position = quoted.origin(position(notUnderstood));
             int end = text.stripTrailing().length();
@@ -44,7 +53,11 @@ public final class SearchCondition {
                     ? refused(text, end + 1, "it ends before it is complete")
                     : refused(text, position, "it is not understood from here on");
         }
-        return new SqlConditionTranslator(text).condition(parsed);
+        try {
+            return new SqlConditionTranslator(text).condition(parsed);
+        } catch (StackOverflowError tooDeep) {
+            throw refused(text, 1, "it is nested too deep");
+        }
     }
 
     /** Refuses what a parser would pass over or choke on: comments, statements, depth. */
@@ -54,11 +67,28 @@ public final class SearchCondition {
         }
         char quote = 0;
         int depth = 0;
+        int words = 0;
+        int dots = 0;
+        int nots = 0;
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);
             if (quote != 0) {
                 quote = c == quote ? 0 : quote;
                 continue;
+            }
+            boolean word = Character.isLetterOrDigit(c) || c == '_';
+            boolean begins =
+                    word && (i == 0 || !(Character.isLetterOrDigit(text.charAt(i - 1)) || text.charAt(i - 1) == '_'));
+            if (begins && ++words > MOST_WORDS) {
+                throw refused(text, i + 1, "it has more than " + MOST_WORDS + " words");
+            }
+            if (begins) {
+                // Parsers descend once for each NOT, and go back for each dot.
+                nots = text.regionMatches(true, i, "not", 0, 3) ? nots + 1 : 0;
+                dots = i > 0 && text.charAt(i - 1) == '.' ? dots + 1 : 0;
+            }
+            if (nots > MOST_NOTS || dots > MOST_DOTS) {
+                throw refused(text, i + 1, nots > MOST_NOTS ? "there are too many NOT" : "a name has too many parts");
             }
             char next = i + 1 < text.length() ? text.charAt(i + 1) : 0;
             if (c == '\'' || c == '"') {
@@ -67,7 +97,7 @@ public final class SearchCondition {
                 throw refused(text, i + 1, "a second statement is not allowed");
             } else if ((c == '-' && next == '-') || (c == '/' && next == '*') || c == '#') {
                 throw refused(text, i + 1, "comments are not allowed");
-            } else if (c == '\0' || c == '`' || c == '\\') {
+            } else if (c == '\0' || c == '`' || c == '\\' || c == '|' || (c == ':' && next == ':')) {
                 throw refused(text, i + 1, "this character is not part of a condition");
             } else if (c == '(' && ++depth > DEEPEST) {
                 throw refused(text, i + 1, "it is nested deeper than " + DEEPEST + " parentheses");

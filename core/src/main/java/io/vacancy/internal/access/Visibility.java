@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package io.vacancy.internal.judge;
+package io.vacancy.internal.access;
 
 import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
