@@ -308,7 +308,7 @@ public final class JsonReader {
 
     static List<String> texts(JsonNode nodes) {
         List<String> texts = new ArrayList<>();
-        nodes.forEach(node -> texts.add(StrictJson.text(node, "a text")));
+        nodes.forEach(node -> texts.add(StrictJson.textOf(node, "a text")));
         return texts;
     }
 

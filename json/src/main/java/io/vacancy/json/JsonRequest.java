@@ -195,7 +195,7 @@ final class JsonRequest {
         JsonNode and = node.get("and");
         request = and == null ? request : request.and(JsonCondition.read(and));
         for (JsonNode by : StrictJson.list(node, "order-by")) {
-            Order order = Order.read(StrictJson.text(by, "order-by"));
+            Order order = Order.read(StrictJson.textOf(by, "order-by"));
             request = order.descending() ? request.orderByDescending(order.column()) : request.orderBy(order.column());
         }
         Long limit = StrictJson.whole(node, "limit");
@@ -344,7 +344,7 @@ final class JsonRequest {
 
     static Map<String, String> rules(JsonNode node) {
         Map<String, String> rules = new LinkedHashMap<>();
-        node.properties().forEach(rule -> rules.put(rule.getKey(), StrictJson.text(rule.getValue(), rule.getKey())));
+        node.properties().forEach(rule -> rules.put(rule.getKey(), StrictJson.textOf(rule.getValue(), rule.getKey())));
         return rules;
     }
 
@@ -381,7 +381,7 @@ final class JsonRequest {
                 return new Selection.ByCondition(JsonCondition.read(way));
             }
             case "orphans-of" -> {
-                return new Selection.Orphans(StrictJson.text(way, "orphans-of"));
+                return new Selection.Orphans(StrictJson.textOf(way, "orphans-of"));
             }
             case "every-row" -> {
                 if (way.isBoolean() && way.asBoolean()) {

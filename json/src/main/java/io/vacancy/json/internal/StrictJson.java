@@ -78,11 +78,11 @@ public final class StrictJson {
         if (value == null || value.isNull()) {
             return null;
         }
-        return text(value, key);
+        return textOf(value, key);
     }
 
     /** The text that a value is. */
-    public static String text(JsonNode value, Object where) {
+    public static String textOf(JsonNode value, String where) {
         if (!value.isTextual()) {
             throw new MisuseException("\"" + where + "\" is not a text.");
         }
