@@ -7,7 +7,7 @@ import org.jspecify.annotations.Nullable;
 public final class RuleBookException extends VacancyException {
 
     public RuleBookException(String message, @Nullable String hint) {
-        super(message, hint, null);
+        super(message, hint);
     }
 
     @Override

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.failure;
 
+import io.vacancy.internal.argument.VisibleText;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -20,9 +21,16 @@ public abstract sealed class VacancyException extends RuntimeException
 
     private final @Nullable String hint;
 
+    /** For a message of several lines that are the library's own. */
+    VacancyException(String message, @Nullable String hint) {
+        super(VisibleText.lines(message));
+        this.hint = hint == null ? null : VisibleText.line(hint);
+    }
+
     VacancyException(String message, @Nullable String hint, @Nullable Throwable cause) {
-        super(message, cause);
-        this.hint = hint;
+        // Names and values of others stand in it, and it ends in logs and on terminals.
+        super(VisibleText.line(message), cause);
+        this.hint = hint == null ? null : VisibleText.line(hint);
     }
 
     /** A short word for the kind of error, the same in every release; it stands in JSON documents. */

@@ -15,6 +15,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.failure.Problem;
 import io.vacancy.failure.SourceLocation;
 import io.vacancy.failure.VacancyException;
+import io.vacancy.internal.argument.VisibleText;
 import io.vacancy.json.internal.JsonValue;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
@@ -78,7 +79,7 @@ public final class JsonWriter {
     /** A row as an object on one line, without a line's end. */
     public String line(Row row) {
         try {
-            return LINES.writeValueAsString(JsonValue.of(row));
+            return VisibleText.line(LINES.writeValueAsString(JsonValue.of(row)));
         } catch (JsonProcessingException impossible) {
             throw new IllegalStateException(impossible);
         }
@@ -165,12 +166,12 @@ public final class JsonWriter {
 
     /** An entry of the trail, as one document; on one line. */
     public static String entry(TrailEntry entry) {
-        return JsonEntry.write(entry).toString();
+        return VisibleText.line(JsonEntry.write(entry).toString());
     }
 
     /** An entry of the trail as an event for other systems, in the JSON format of CloudEvents 1.0; on one line. */
     public static String event(TrailEntry entry, String source) {
-        return JsonEntry.event(entry, source).toString();
+        return VisibleText.line(JsonEntry.event(entry, source).toString());
     }
 
     /** What looking at a trail found, as one document. */
@@ -276,7 +277,7 @@ public final class JsonWriter {
 
     private String text(ObjectNode document) {
         try {
-            return mapper.writeValueAsString(document);
+            return VisibleText.lines(mapper.writeValueAsString(document));
         } catch (JsonProcessingException impossible) {
             throw new IllegalStateException(impossible);
         }

@@ -6,7 +6,9 @@ import io.vacancy.failure.SourceLocation;
 import io.vacancy.internal.argument.NearestName;
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
@@ -130,10 +132,11 @@ final class Yaml {
             throw wrong("Here keys with values are wanted.", null);
         }
         List<Entry> entries = new ArrayList<>();
+        Set<String> names = new HashSet<>();
         for (NodeTuple tuple : mapping.getValue()) {
             Yaml key = part(tuple.getKeyNode());
             String name = key.text();
-            if (entries.stream().anyMatch(entry -> entry.key().equals(name))) {
+            if (!names.add(name)) {
                 throw key.wrong("\"" + name + "\" stands here twice.", null);
             }
             entries.add(new Entry(name, part(tuple.getValueNode()), key.place));

@@ -91,7 +91,7 @@ final class ArchiveCommand implements Callable<Integer> {
             kept = all.toList();
         }
         if (json) {
-            screen.print(new JsonWriter().archived(kept));
+            screen.printAll(new JsonWriter().archived(kept));
         } else {
             new ArchiveScreen(screen.style()).lines(kept).forEach(screen::print);
         }
@@ -106,7 +106,7 @@ final class ArchiveCommand implements Callable<Integer> {
         Table meant = vacancy.schema().table(of);
         SelectionStep images = Request.purge(of);
         Request request = keys.isEmpty() ? images.everyRow() : images.keys(keys);
-        RowList list = new RowList(screen, output.ofRows());
+        RowList list = new RowList(screen, output);
         long listed = screen.working(() -> {
             try (Stream<Row> rows = vacancy.images(request, receipts())) {
                 return list.write(

@@ -58,7 +58,7 @@ final class ArchiveHoldCommand implements Callable<Integer> {
         Archive archive = vacancy.archive();
         if (what == null || because == null) {
             if (json) {
-                screen.print(new JsonWriter().holds(archive.holds()));
+                screen.printAll(new JsonWriter().holds(archive.holds()));
             } else {
                 new ArchiveScreen(screen.style()).holds(archive.holds()).forEach(screen::print);
             }

@@ -41,7 +41,7 @@ final class CheckCommand implements Callable<Integer> {
                         .filter(each -> !wrong || each.kind() == Advice.Kind.NO_MARKER)
                         .toList();
         if (output.json()) {
-            screen.print(new JsonWriter().problems(rules.problems(), advice));
+            screen.printAll(new JsonWriter().problems(rules.problems(), advice));
         } else {
             show(rules, advice);
         }

@@ -47,7 +47,7 @@ record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers) {
     /** Says what was done. Returns the exit code. */
     int tell(Vacancy vacancy, Outcome outcome) {
         if (json) {
-            screen.print(new JsonWriter().write(outcome));
+            screen.printAll(new JsonWriter().write(outcome));
         } else {
             new OutcomeScreen(vacancy, screen.style()).lines(outcome).forEach(screen::print);
         }

@@ -11,6 +11,7 @@ import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Table;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -64,6 +65,13 @@ final class DeleteCommand implements Callable<Integer> {
     public Integer call() {
         selection.check();
         mode.check();
+        if (saveTo != null
+                && recordsTo != null
+                && saveTo.toAbsolutePath()
+                        .normalize()
+                        .equals(recordsTo.toAbsolutePath().normalize())) {
+            throw new MisuseException("--save-to and --records-to name the same file.", "Give two names.");
+        }
         ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers);
         Vacancy vacancy = database.open(answers.who(), screen);
         Request request = answers.in(selection.request(vacancy, mode));
@@ -112,7 +120,11 @@ final class DeleteCommand implements Callable<Integer> {
     private Outcome execute(Vacancy vacancy, Preview preview, @Nullable Answer answer) {
         if (saveTo != null) {
             try (SavedFileWriter file = new SavedFileWriter(saveTo)) {
-                return handingOver(vacancy.saveTo(file), preview, answer);
+                Outcome outcome = handingOver(vacancy.saveTo(file), preview, answer);
+                if (outcome instanceof Outcome.Done && Files.exists(saveTo)) {
+                    screen.tell("Saved to " + saveTo + "; `vacancy restore --from " + saveTo + "` restores it.");
+                }
+                return outcome;
             }
         }
         return handingOver(vacancy, preview, answer);
@@ -120,7 +132,8 @@ final class DeleteCommand implements Callable<Integer> {
 
     private Outcome handingOver(Vacancy vacancy, Preview preview, @Nullable Answer answer) {
         if (recordsTo != null) {
-            try (RecordsFile file = new RecordsFile(recordsTo, vacancy.schema().table(preview.table()))) {
+            try (RecordsFile file =
+                    new RecordsFile(recordsTo, vacancy.schema().table(preview.table()), output.textsOfCsv())) {
                 Outcome outcome =
                         ConfirmationFlow.executing(vacancy.onEachRow(file)).apply(preview, answer);
                 if (outcome instanceof Outcome.InDoubt) {

@@ -8,6 +8,7 @@ import io.vacancy.failure.MisuseException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 
@@ -40,7 +41,10 @@ final class DiagramFile {
         }
         String drawn = form.of(diagram);
         try {
-            Files.writeString(file, drawn);
+            // In one step, and in the place of a link rather than through it.
+            Path written = Files.createTempFile(file.toAbsolutePath().getParent(), file.getFileName() + ".", ".part");
+            Files.writeString(written, drawn);
+            Files.move(written, file, StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException failed) {
             throw new MisuseException(
                     "The diagram cannot be written to " + file + ": " + failed.getMessage(),

@@ -145,7 +145,9 @@ final class HistoryCommand implements Callable<Integer> {
         Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
         long[] listed = {0};
         try (Stream<TrailEntry> entries = history.open()) {
-            RowWriter csv = output.ofRows() == Format.csv ? RowWriter.csv(out, HistoryScreen.COLUMNS) : null;
+            RowWriter csv = output.ofRows() == Format.csv
+                    ? RowWriter.csv(out, HistoryScreen.COLUMNS, output.textsOfCsv(screen))
+                    : null;
             Stream<TrailEntry> some = most == null ? entries : entries.limit(most);
             some.forEachOrdered(entry -> {
                 listed[0]++;

@@ -43,7 +43,7 @@ final class HistoryEventsCommand implements Callable<Integer> {
         Outbox outbox = vacancy.outbox();
         if (look) {
             List<OutboxEvent> waiting = outbox.waiting(most == ALL ? 100 : most);
-            waiting.forEach(event -> screen.print(event.content()));
+            waiting.forEach(event -> screen.printAll(event.content()));
             return told(waiting.size(), waiting.size() + " wait to be passed on.", vacancy);
         }
         int passed = screen.working(() -> outbox.passOn(most, this::print));
@@ -51,7 +51,7 @@ final class HistoryEventsCommand implements Callable<Integer> {
     }
 
     private void print(OutboxEvent event) {
-        screen.print(event.content());
+        screen.printAll(event.content());
         if (screen.out().checkError()) {
             throw new MisuseException("Nobody reads the events any more; those that were not read come again.");
         }

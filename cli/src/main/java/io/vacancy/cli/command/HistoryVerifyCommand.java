@@ -46,7 +46,7 @@ final class HistoryVerifyCommand implements Callable<Integer> {
         Vacancy vacancy = database.open(screen);
         Verification found = screen.working(() -> vacancy.trail().verify(kept));
         if (json) {
-            screen.print(new JsonWriter().verification(found));
+            screen.printAll(new JsonWriter().verification(found));
         } else {
             new HistoryScreen(screen.style()).verification(found, kept).forEach(screen::print);
         }

@@ -73,7 +73,7 @@ final class OrphansCommand implements Callable<Integer> {
         Map<Relation, RowSample> orphans = screen.working(() ->
                 relation == null ? vacancy.tables().orphans() : vacancy.tables().orphans(relation));
         if (json) {
-            screen.print(new JsonWriter().orphans(orphans));
+            screen.printAll(new JsonWriter().orphans(orphans));
         } else {
             new OrphansScreen(vacancy, screen.style()).lines(orphans).forEach(screen::print);
         }

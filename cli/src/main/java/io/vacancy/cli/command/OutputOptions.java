@@ -1,7 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.command;
 
+import io.vacancy.cli.rows.SpreadsheetText;
+import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.VisibleText;
+import java.util.function.UnaryOperator;
 import picocli.CommandLine.Option;
 
 /** How the result is written. */
@@ -21,6 +25,23 @@ final class OutputOptions {
             description = "text for people (the default), or json: one document on standard output. Where rows are"
                     + " listed, jsonl or csv.")
     private Format format = Format.text;
+
+    @Option(
+            names = "--raw",
+            description =
+                    "In CSV, leave texts as they are that a spreadsheet would take for a formula. Without it an"
+                            + " apostrophe stands before those that begin with = + - @ or a tab; --keys-from takes it away again.")
+    private boolean raw;
+
+    /** What becomes of texts in CSV that is written to a file. */
+    UnaryOperator<String> textsOfCsv() {
+        return raw ? UnaryOperator.identity() : SpreadsheetText::guarded;
+    }
+
+    /** The same where it is written on standard output, which may be a terminal. */
+    UnaryOperator<String> textsOfCsv(Screen screen) {
+        return screen.terminal() ? text -> VisibleText.lines(textsOfCsv().apply(text)) : textsOfCsv();
+    }
 
     boolean json() {
         if (format == Format.jsonl || format == Format.csv) {

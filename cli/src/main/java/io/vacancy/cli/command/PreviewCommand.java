@@ -92,7 +92,7 @@ final class PreviewCommand implements Callable<Integer> {
         Preview preview = screen.working(() -> vacancy.preview(request));
         diagram.write(PreviewDiagram.of(preview, vacancy.rules().with(request.rules(), preview.operation())), screen);
         if (json) {
-            screen.print(new JsonWriter().write(preview));
+            screen.printAll(new JsonWriter().write(preview));
         } else {
             new PreviewScreen(vacancy, screen.style()).lines(preview).forEach(screen::print);
         }
@@ -124,7 +124,7 @@ final class PreviewCommand implements Callable<Integer> {
     }
 
     private int list(Listing listing) {
-        RowList list = new RowList(screen, output.ofRows());
+        RowList list = new RowList(screen, output);
         long listed = screen.working(() -> {
             try (Stream<Row> stream = listing.rows().get()) {
                 return list.write(stream, listing.columns());

@@ -13,22 +13,27 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
  * A file of the records that are deleted: CSV if its name ends in .csv, else JSON Lines. It gets its name only once they
- * are committed; until then there is at most a file of that name with .part behind it.
+ * are committed; until then there is at most a file whose name ends in .part.
  */
 final class RecordsFile implements RowHandler, AutoCloseable {
 
     private final PartFile file;
     private final boolean csv;
     private final Table table;
+    private final UnaryOperator<String> texts;
     private @Nullable BufferedWriter out;
     private @Nullable RowWriter rows;
 
-    RecordsFile(Path file, Table table) {
+    RecordsFile(Path file, Table table, UnaryOperator<String> texts) {
+        this.texts = texts;
         this.file = new PartFile(file);
         this.csv = file.toString().endsWith(".csv");
         this.table = table;
@@ -38,10 +43,11 @@ final class RecordsFile implements RowHandler, AutoCloseable {
     public void begin() {
         try {
             close();
-            out = Files.newBufferedWriter(file.part(), StandardCharsets.UTF_8);
+            out = Files.newBufferedWriter(
+                    file.create(), StandardCharsets.UTF_8, StandardOpenOption.WRITE, LinkOption.NOFOLLOW_LINKS);
             rows = csv
                     ? RowWriter.csv(
-                            out, table.columns().stream().map(Column::name).toList())
+                            out, table.columns().stream().map(Column::name).toList(), texts)
                     : RowWriter.jsonLines(out);
         } catch (IOException failed) {
             throw new MisuseException(
@@ -69,7 +75,7 @@ final class RecordsFile implements RowHandler, AutoCloseable {
         }
     }
 
-    /** Nobody knows whether they are deleted: what is written stays, with .part behind its name. */
+    /** Nobody knows whether they are deleted: what is written stays, under a name that ends in .part. */
     void leave() {
         try {
             if (out != null) {

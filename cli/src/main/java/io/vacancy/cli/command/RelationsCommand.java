@@ -49,7 +49,7 @@ final class RelationsCommand implements Callable<Integer> {
             diagram.write(RelationsDiagram.of(vacancy.rules(), only, counts), screen);
         }
         if (output.json()) {
-            screen.print(new JsonWriter()
+            screen.printAll(new JsonWriter()
                     .relations(vacancy.rules(), only, vacancy.tables().advisor().indexes()));
             return ExitCode.DONE;
         }

@@ -16,17 +16,17 @@ import java.util.List;
 import java.util.stream.Stream;
 
 /** Any number of rows on standard output, for people or for programs. */
-record RowList(Screen screen, OutputOptions.Format format) {
+record RowList(Screen screen, OutputOptions output) {
 
     /** Writes every row. Returns how many. */
     long write(Stream<Row> rows, List<String> columns) {
-        if (format == OutputOptions.Format.text) {
+        if (output.ofRows() == OutputOptions.Format.text) {
             return new RowsScreen(screen.style()).write(rows, screen::print);
         }
         Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
         RowWriter writer =
-                switch (format) {
-                    case csv -> RowWriter.csv(out, columns);
+                switch (output.ofRows()) {
+                    case csv -> RowWriter.csv(out, columns, output.textsOfCsv(screen));
                     case jsonl -> RowWriter.jsonLines(out);
                     default ->
                         throw new MisuseException(
@@ -48,7 +48,7 @@ record RowList(Screen screen, OutputOptions.Format format) {
 
     /** What a program reads holds rows alone; words are for people. */
     void tell(String words) {
-        if (format == OutputOptions.Format.text) {
+        if (output.ofRows() == OutputOptions.Format.text) {
             screen.print(words);
         } else {
             screen.tell(words);

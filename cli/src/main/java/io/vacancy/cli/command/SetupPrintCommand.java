@@ -27,7 +27,7 @@ final class SetupPrintCommand implements Callable<Integer> {
     public Integer call() {
         Vacancy vacancy = database.open(screen);
         List<String> script = vacancy.archive().script();
-        script.forEach(statement -> screen.print(statement + ";"));
+        script.forEach(statement -> screen.printAll(statement + ";"));
         if (script.isEmpty()) {
             screen.tell(SetupCommand.UP_TO_DATE);
         }

@@ -48,11 +48,11 @@ final class SetupViewsCommand implements Callable<Integer> {
             views.put(each, vacancy.tables().activeView(each, "active_" + name));
         }
         if (output.json()) {
-            screen.print(new JsonWriter().views(views));
+            screen.printAll(new JsonWriter().views(views));
         } else if (views.isEmpty()) {
             screen.print("The rule book gives no table a marker, so there is nothing that a view would leave out.");
         } else {
-            views.values().forEach(view -> screen.print(view + ";\n"));
+            views.values().forEach(view -> screen.printAll(view + ";\n"));
         }
         return views.isEmpty() ? ExitCode.NOTHING : ExitCode.DONE;
     }

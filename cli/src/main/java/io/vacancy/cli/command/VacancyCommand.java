@@ -120,7 +120,7 @@ public final class VacancyCommand implements Runnable {
 
     private static void tell(Screen screen, String kind, String message, @Nullable String hint, List<String> words) {
         if (wantsJson(words)) {
-            screen.print(new JsonWriter().error(kind, message, hint));
+            screen.printAll(new JsonWriter().error(kind, message, hint));
         } else {
             screen.tell(message + (hint == null ? "" : "\n" + hint));
         }

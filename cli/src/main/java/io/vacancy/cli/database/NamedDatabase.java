@@ -2,6 +2,7 @@
 package io.vacancy.cli.database;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Secrets;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -53,11 +54,12 @@ public final class NamedDatabase {
         try {
             path = Path.of(named);
         } catch (InvalidPathException notAPath) {
-            throw new MisuseException("\"" + named + "\" is neither a JDBC URL nor the path of a file.");
+            throw new MisuseException(
+                    "\"" + Secrets.hidden(named) + "\" is neither a JDBC URL nor the path of a file.");
         }
         if (!Files.exists(path)) {
             throw new MisuseException(
-                    "The database file " + named + " does not exist, and none was made.",
+                    "The database file " + Secrets.hidden(named) + " does not exist, and none was made.",
                     "Check the path; `vacancy demo` makes a database to try things on.");
         }
         if (!Files.isRegularFile(path)) {

@@ -123,7 +123,7 @@ public final class KeyFile {
                 for (String column : table.identity().columns()) {
                     for (int i = 0; i < header.size(); i++) {
                         if (header.get(i).equalsIgnoreCase(column)) {
-                            parts.put(column, row.get(i));
+                            parts.put(column, SpreadsheetText.unguarded(row.get(i)));
                         }
                     }
                 }

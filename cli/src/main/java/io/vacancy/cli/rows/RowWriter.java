@@ -6,6 +6,7 @@ import io.vacancy.schema.Row;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.Collection;
+import java.util.function.UnaryOperator;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.apache.commons.csv.QuoteMode;
@@ -34,8 +35,10 @@ public final class RowWriter {
     /**
      * CSV (RFC 4180) with a header. NULL is nothing at all between two commas, an empty text is {@code ""};
      * dates are ISO 8601, binary is base64.
+     *
+     * @param texts what becomes of texts, such as {@link SpreadsheetText#guarded}; numbers stay as they are
      */
-    public static RowWriter csv(Appendable to, Collection<String> columns) {
+    public static RowWriter csv(Appendable to, Collection<String> columns, UnaryOperator<String> texts) {
         try {
             CSVPrinter printer = new CSVPrinter(
                     to,
@@ -43,9 +46,11 @@ public final class RowWriter {
                             .builder()
                             .setQuoteMode(QuoteMode.ALL_NON_NULL)
                             .get());
-            printer.printRecord(columns);
-            return new RowWriter(
-                    row -> printer.printRecord(columns.stream().map(row::get).toList()));
+            printer.printRecord(columns.stream().map(texts).toList());
+            return new RowWriter(row -> printer.printRecord(columns.stream()
+                    .map(row::get)
+                    .map(value -> value instanceof Number || value == null ? value : texts.apply(value.toString()))
+                    .toList()));
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }

@@ -1,9 +1,18 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.screen;
 
+import java.security.SecureRandom;
+import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
 /** Colour and weight for a terminal that shows them; plain text everywhere else. */
 public final class AnsiStyle {
 
+    /** What no text can know that was there before the process, so that nothing but this class makes colours. */
+    private final String mark = "\ufdd0" + Long.toHexString(new SecureRandom().nextLong()) + "\ufdd1";
+
+    private final Pattern marked = Pattern.compile(mark + "([0-9;]+)m");
     private final boolean on;
 
     public AnsiStyle(boolean on) {
@@ -54,6 +63,29 @@ public final class AnsiStyle {
     }
 
     private String style(String code, String text) {
-        return on ? "\033[" + code + "m" + text + "\033[0m" : text;
+        return on ? mark + code + "m" + text + mark + "0m" : text;
+    }
+
+    /** As a terminal wants it: the styles of this class, and nothing else that acts. */
+    String rendered(String text, UnaryOperator<String> cleaned) {
+        if (!on) {
+            return cleaned.apply(text);
+        }
+        StringBuilder rendered = new StringBuilder();
+        Matcher styles = marked.matcher(text);
+        int from = 0;
+        while (styles.find()) {
+            rendered.append(cleaned.apply(text.substring(from, styles.start())))
+                    .append("\033[")
+                    .append(styles.group(1))
+                    .append('m');
+            from = styles.end();
+        }
+        return rendered.append(cleaned.apply(text.substring(from))).toString();
+    }
+
+    /** Without styles. */
+    String plain(String text) {
+        return on ? marked.matcher(text).replaceAll("") : text;
     }
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.screen;
 
+import io.vacancy.internal.argument.VisibleText;
 import io.vacancy.listener.Cancellation;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -100,24 +101,29 @@ public final class Screen {
 
     /** A line of the result. */
     public void print(String line) {
-        out.println(line);
+        out.println(style.rendered(line, VisibleText::line));
+    }
+
+    /** A result of several lines that are the tool's own, such as a document or a statement. */
+    public void printAll(String lines) {
+        out.println(style.rendered(lines, VisibleText::lines));
     }
 
     /** A line for the person at the terminal, kept out of the result; broken between words where it is long. */
     public void tell(String line) {
-        err.println(terminal ? broken(line) : line);
+        err.println(style.rendered(terminal ? broken(line) : line, VisibleText::lines));
     }
 
-    private static String broken(String text) {
+    private String broken(String text) {
         StringBuilder lines = new StringBuilder();
         int width = 0;
         for (String word : text.split("(?<= )|(?<=\\n)")) {
-            if (width > 0 && width + word.stripTrailing().length() > WIDTH) {
+            if (width > 0 && width + style.plain(word.stripTrailing()).length() > WIDTH) {
                 lines.append('\n');
                 width = 0;
             }
             lines.append(word);
-            width = word.endsWith("\n") ? 0 : width + word.length();
+            width = word.endsWith("\n") ? 0 : width + style.plain(word).length();
         }
         return lines.toString();
     }
@@ -131,7 +137,7 @@ public final class Screen {
             while (in.ready()) {
                 in.readLine();
             }
-            err.print(prompt);
+            err.print(style.rendered(prompt, VisibleText::lines));
             err.flush();
             return in.readLine();
         } catch (IOException failed) {

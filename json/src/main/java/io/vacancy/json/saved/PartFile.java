@@ -5,52 +5,82 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
+import org.jspecify.annotations.Nullable;
 
-/** A new file that has .part behind its name until it is complete. Overwrites nothing. */
+/**
+ * A new file that is written under a name of its own, which ends in .part, until it is complete. It is made anew each time,
+ * for its owner alone where the system knows owners, never through a link, and overwrites nothing.
+ */
 public final class PartFile {
 
     private final Path file;
-    private final Path part;
+    private @Nullable Path part;
 
     /**
      * @param file where it will be
-     * @throws MisuseException if there is something already
+     * @throws MisuseException if there is something already, be it a link that leads nowhere
      */
     public PartFile(Path file) {
-        if (Files.exists(Arguments.notNull(file, "file"))) {
+        if (Files.exists(Arguments.notNull(file, "file"), LinkOption.NOFOLLOW_LINKS)) {
             throw new MisuseException(file + " exists already, and nothing is overwritten.", "Give another name.");
         }
         this.file = file;
-        this.part = file.resolveSibling(file.getFileName() + ".part");
     }
 
-    /** Where it is written. */
-    public Path part() {
+    /** Makes it anew; what was written before is removed. */
+    public Path create() throws IOException {
+        discard();
+        Path folder = file.toAbsolutePath().getParent();
+        part = Files.createTempFile(folder, file.getFileName() + ".", ".part");
         return part;
+    }
+
+    /** Where it is written; where it will be while nothing is. */
+    public Path part() {
+        return part == null ? file : part;
     }
 
     /** Gives it its name. */
     public void complete() {
+        Path written = part;
+        if (written == null) {
+            throw new IllegalStateException("nothing was written");
+        }
         try {
-            if (Files.exists(file)) {
-                throw new IOException("another file has the name by now");
-            }
-            Files.move(part, file, StandardCopyOption.ATOMIC_MOVE);
+            moved(written);
+            part = null;
         } catch (IOException failed) {
             throw new UncheckedIOException(
-                    "the file " + file + " could not be renamed, it is " + part.getFileName() + ": "
+                    "the file " + file + " could not be renamed, it is " + written.getFileName() + ": "
                             + failed.getMessage(),
                     failed);
         }
     }
 
+    /** A link has its name in one step, and only where nothing else has it. */
+    private void moved(Path written) throws IOException {
+        try {
+            Files.createLink(file, written);
+        } catch (FileAlreadyExistsException taken) {
+            throw new IOException("another file has the name by now", taken);
+        } catch (IOException | UnsupportedOperationException noLinks) {
+            Files.move(written, file);
+            return;
+        }
+        Files.delete(written);
+    }
+
     /** Removes what was written. */
     public void discard() {
         try {
-            Files.deleteIfExists(part);
+            if (part != null) {
+                Files.deleteIfExists(part);
+                part = null;
+            }
         } catch (IOException failed) {
             throw new UncheckedIOException("the file " + part + " could not be removed", failed);
         }

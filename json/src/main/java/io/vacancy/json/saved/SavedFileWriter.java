@@ -16,14 +16,15 @@ import java.io.Writer;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Writes everything that goes to a file, which {@link SavedFile} reads again. Until they are committed it has .part
- * behind its name; closing it before that removes it unless it is complete. Not for several threads.
+ * Writes everything that goes to a file, which {@link SavedFile} reads again. Until they are committed it has a name
+ * that ends in .part; closing it before that removes it unless it is complete. Not for several threads.
  */
 public final class SavedFileWriter implements SaveTarget, AutoCloseable {
 
@@ -46,11 +47,7 @@ public final class SavedFileWriter implements SaveTarget, AutoCloseable {
     public void begin(ReceiptId receipt, List<ArchivedRows> lines) {
         try {
             close();
-            channel = FileChannel.open(
-                    file.part(),
-                    StandardOpenOption.CREATE,
-                    StandardOpenOption.WRITE,
-                    StandardOpenOption.TRUNCATE_EXISTING);
+            channel = FileChannel.open(file.create(), StandardOpenOption.WRITE, LinkOption.NOFOLLOW_LINKS);
             out = new BufferedWriter(new OutputStreamWriter(Channels.newOutputStream(channel), StandardCharsets.UTF_8));
             check = "";
             rows = 0;
@@ -112,7 +109,7 @@ public final class SavedFileWriter implements SaveTarget, AutoCloseable {
         }
     }
 
-    /** What is complete stays with .part behind its name, since after a lost connection nobody knows of the commit. */
+    /** What is complete stays under the name that ends in .part, since after a lost connection nobody knows of the commit. */
     @Override
     public void close() {
         try {

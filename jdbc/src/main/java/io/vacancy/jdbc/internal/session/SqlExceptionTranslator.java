@@ -2,6 +2,7 @@
 package io.vacancy.jdbc.internal.session;
 
 import io.vacancy.failure.StoreException;
+import io.vacancy.internal.argument.Secrets;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.ErrorClasses.Fault;
 import java.sql.SQLException;
@@ -45,7 +46,8 @@ public final class SqlExceptionTranslator {
 
     /** A driver's message may carry a whole statement, with values in it; its first line tells enough. */
     public static String firstLine(SQLException failed) {
-        String message = String.valueOf(failed.getMessage()).strip();
+        // Drivers repeat the address, and with it what should be known to nobody.
+        String message = Secrets.hidden(String.valueOf(failed.getMessage()).strip());
         int end = message.indexOf('\n');
         String line = end < 0 ? message : message.substring(0, end).strip();
         return line.endsWith(".") ? line : line + ".";
