@@ -88,7 +88,7 @@ class HostileTextTest {
     @Test
     void nothingThatIsPrintedActs() {
         List<List<String>> commands = List.of(
-                List.of("setup", "--by", "x" + ACTS),
+                List.of("setup"),
                 List.of("relations"),
                 List.of("relations", "boat"),
                 List.of("relations", "--format", "json"),
