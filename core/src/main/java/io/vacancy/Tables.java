@@ -20,12 +20,16 @@ import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 
 /**
  * What can be told of tables as they are: which rows are active, how many there are, which have lost their parent. Nothing
  * is changed. For all threads; see {@link Vacancy#tables}.
  */
 public final class Tables {
+
+    /** It stands in the query as it is, so that it is found where the caller wrote it. */
+    private static final Pattern ALIAS = Pattern.compile("[A-Za-z_][A-Za-z0-9_]{0,62}");
 
     private final Installation at;
 
@@ -74,10 +78,14 @@ public final class Tables {
     /**
      * The same as SQL of this database, to stand in the application's own queries.
      *
-     * @param alias under which the query has the table
+     * @param alias under which the query has the table: letters, digits and underscores
      */
     public SqlText activeSql(String table, String alias) {
-        Arguments.notBlank(alias, "alias");
+        if (!ALIAS.matcher(Arguments.notBlank(alias, "alias")).matches()) {
+            throw new MisuseException(
+                    "\"" + alias + "\" is no alias of a table.",
+                    "Give one of letters, digits and underscores that does not begin with a digit.");
+        }
         Table meant = at.schema().table(table);
         return at.store().written(meant, marker(meant).active(), alias, ZonedDateTime.now(at.settings().clock));
     }

@@ -15,7 +15,7 @@ public class WhoMayWhat {
     public static void main(String[] args) {
         Vacancy vacancy = Vacancy.on(JdbcStore.of(Harbour.fresh()))
                 .actor(() -> "Tavi Orn")
-                .scope(() -> Scope.where("harbour_id", 7))
+                .scope(() -> Scope.where("harbour_id", 7).open("yard"))
                 .permission((who, table, act) ->
                         act == Act.ERASE && table.is("skipper") ? who + " may not " + act.words() + " skipper." : null)
                 .listener(new Listener() {

@@ -632,4 +632,44 @@ class SoftDeleteTest {
                 .isInstanceOf(RuleBookException.class)
                 .hasMessageContaining(message);
     }
+
+    /** A value in a text that is kept means the same in every mode of the engine, and never ends before it should. */
+    @OnEveryEngine
+    void valuesInTextsAreQuotedForEveryModeOfTheEngine(Engine engine) throws SQLException {
+        Database database = engine.fresh();
+        String word = "o'r \\";
+        database.run("CREATE TABLE berth (id INTEGER NOT NULL PRIMARY KEY, state VARCHAR(40) NOT NULL)");
+        try (Connection connection = database.connect();
+                PreparedStatement insert = connection.prepareStatement("INSERT INTO berth VALUES (?, ?)")) {
+            for (int i = 1; i <= 3; i++) {
+                insert.setInt(1, i);
+                insert.setString(2, i == 1 ? word : i == 2 ? "free" : "' OR 1 = 1 -- ");
+                insert.execute();
+            }
+        }
+        Vacancy vacancy = open(
+                database,
+                RuleBook.build(book -> book.table("berth", t -> t.marker(Marker.status("state", "gone", word, "free")))));
+        String view = vacancy.tables().activeView("berth", "active_berth");
+        String other = vacancy.tables().activeView("berth", "active_berth_2");
+
+        database.run(view);
+        String mode = engine == Engine.MARIADB
+                ? "SET SESSION sql_mode = CONCAT(@@sql_mode, ',NO_BACKSLASH_ESCAPES')"
+                : engine == Engine.POSTGRESQL ? "SET standard_conforming_strings = off" : null;
+        try (Connection connection = database.connect();
+                Statement statement = connection.createStatement()) {
+            if (mode != null) {
+                statement.execute(mode);
+            }
+            statement.execute(other);
+        }
+
+        assertThat(database.count("active_berth WHERE id IN (1, 2)")).isEqualTo(2);
+        assertThat(database.count("active_berth")).isEqualTo(2);
+        assertThat(database.count("active_berth_2")).isEqualTo(2);
+        for (String alias : List.of("x; DROP TABLE berth", "x y", "1x", "x\"", "")) {
+            assertThatThrownBy(() -> vacancy.tables().activeSql("berth", alias)).isInstanceOf(MisuseException.class);
+        }
+    }
 }

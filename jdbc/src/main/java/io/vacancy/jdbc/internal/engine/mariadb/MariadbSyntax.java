@@ -4,15 +4,19 @@ package io.vacancy.jdbc.internal.engine.mariadb;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.schema.ColumnType;
+import java.nio.charset.StandardCharsets;
+import java.util.HexFormat;
 import java.util.List;
 
 /** MariaDB: how an engine writes names, values and the statements that every engine writes a little differently. */
 final class MariadbSyntax implements Syntax {
 
-    /** A backslash takes the meaning from what comes after it. */
+    /** Whether a backslash takes the meaning from what comes after it is for the session's mode; in hexadecimal none does. */
     @Override
     public String literal(Object value) {
-        return Syntax.super.literal(value instanceof String text ? text.replace("\\", "\\\\") : value);
+        return value instanceof String text && text.indexOf('\\') >= 0
+                ? "CONVERT(X'" + HexFormat.of().formatHex(text.getBytes(StandardCharsets.UTF_8)) + "' USING utf8mb4)"
+                : Syntax.super.literal(value);
     }
 
     /** Values find the column's type by themselves. */

@@ -7,6 +7,7 @@ import io.vacancy.jdbc.spi.ErrorClasses;
 import io.vacancy.jdbc.spi.ForeignKeys;
 import io.vacancy.jdbc.spi.Locking;
 import io.vacancy.jdbc.spi.RowImages;
+import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.jdbc.spi.TableDefinitions;
 import io.vacancy.jdbc.spi.TableTruncation;
 import io.vacancy.jdbc.spi.TemporaryTables;
@@ -23,6 +24,11 @@ final class PostgresqlDialect implements Dialect {
     @Override
     public Catalogue catalogue() {
         return new PostgresqlCatalogue();
+    }
+
+    @Override
+    public Syntax syntax() {
+        return new PostgresqlSyntax();
     }
 
     @Override
