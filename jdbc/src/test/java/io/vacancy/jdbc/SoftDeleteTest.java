@@ -649,7 +649,8 @@ class SoftDeleteTest {
         }
         Vacancy vacancy = open(
                 database,
-                RuleBook.build(book -> book.table("berth", t -> t.marker(Marker.status("state", "gone", word, "free")))));
+                RuleBook.build(
+                        book -> book.table("berth", t -> t.marker(Marker.status("state", "gone", word, "free")))));
         String view = vacancy.tables().activeView("berth", "active_berth");
         String other = vacancy.tables().activeView("berth", "active_berth_2");
 

@@ -95,7 +95,10 @@ final class BlockerQuery {
                     .orElse(null);
             String quoted = session.dialect().syntax().quote(column.name());
             columns.add(columns.text().isEmpty() ? "" : ", ")
-                    .add(written == null ? Sql.of("t." + quoted) : typed(traversal.value(written, table), quoted))
+                    .add(
+                            written == null
+                                    ? Sql.of("t." + quoted)
+                                    : session.dialect().syntax().typed(traversal.value(written, table), column.type()))
                     .add(" AS " + quoted);
         }
         Sql successor = Sql.of("SELECT ")
@@ -111,11 +114,6 @@ final class BlockerQuery {
                 .add(inside)
                 .add(")");
         found.add(FoundBlocker.of(name, outside, "its successor would be outside your scope"));
-    }
-
-    /** Some engines do not know of what type a value of its own is. */
-    private static Sql typed(Sql value, String column) {
-        return Sql.of("CASE WHEN 1 = 0 THEN t." + column + " ELSE ").add(value).add(" END");
     }
 
     /** Rows of several tables that no order of statements can remove on this engine. */
