@@ -165,8 +165,9 @@ public final class Archive {
      * @throws MisuseException if there is no such receipt
      */
     public Hold holdReceipt(ReceiptId receipt, String because) {
-        wanted();
         Arguments.notNull(receipt, "receipt");
+        Arguments.notBlank(because, "because");
+        wanted();
         return place(receipt, null, List.of(), because);
     }
 

@@ -3,6 +3,7 @@ package io.vacancy.access;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.ConditionText;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.TableName;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
@@ -25,18 +26,20 @@ public record ScopeMarks(Map<String, String> digests) {
     public static final ScopeMarks NONE = new ScopeMarks(Map.of());
 
     public ScopeMarks {
-        digests = Map.copyOf(digests);
+        digests = Map.copyOf(Arguments.notNull(digests, "digests"));
     }
 
     /** Of the conditions of a scope. */
     public static ScopeMarks of(Map<TableName, Condition> scopes) {
         Map<String, String> digests = new TreeMap<>();
-        scopes.forEach((table, condition) -> digests.put(table.toString(), digest(condition)));
+        Arguments.notNull(scopes, "scopes")
+                .forEach((table, condition) -> digests.put(table.toString(), digest(condition)));
         return new ScopeMarks(digests);
     }
 
     /** What is noted of a table; null where the scope left all of it open. */
     public @Nullable String of(TableName table) {
+        Arguments.notNull(table, "table");
         return digests.get(table.toString());
     }
 
