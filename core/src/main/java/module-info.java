@@ -27,4 +27,8 @@ module io.vacancy {
             io.vacancy.json,
             io.vacancy.rulebook,
             io.vacancy.test;
+    exports io.vacancy.internal.text to
+            io.vacancy.cli,
+            io.vacancy.jdbc,
+            io.vacancy.json;
 }

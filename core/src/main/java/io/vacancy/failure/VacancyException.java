@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.failure;
 
-import io.vacancy.internal.argument.VisibleText;
+import io.vacancy.internal.text.VisibleText;
 import org.jspecify.annotations.Nullable;
 
 /**

@@ -15,7 +15,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.failure.Problem;
 import io.vacancy.failure.SourceLocation;
 import io.vacancy.failure.VacancyException;
-import io.vacancy.internal.argument.VisibleText;
+import io.vacancy.internal.text.VisibleText;
 import io.vacancy.json.internal.JsonValue;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;

@@ -4,7 +4,7 @@ package io.vacancy.cli.command;
 import io.vacancy.cli.rows.SpreadsheetText;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.argument.VisibleText;
+import io.vacancy.internal.text.VisibleText;
 import java.util.function.UnaryOperator;
 import picocli.CommandLine.Option;
 

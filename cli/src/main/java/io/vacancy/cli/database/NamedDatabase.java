@@ -2,7 +2,7 @@
 package io.vacancy.cli.database;
 
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.argument.Secrets;
+import io.vacancy.internal.text.Secrets;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;

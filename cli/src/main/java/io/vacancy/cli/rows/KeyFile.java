@@ -2,7 +2,7 @@
 package io.vacancy.cli.rows;
 
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.argument.BoundedLines;
+import io.vacancy.internal.text.BoundedLines;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
 import io.vacancy.schema.Table;

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.screen;
 
-import io.vacancy.internal.argument.VisibleText;
+import io.vacancy.internal.text.VisibleText;
 import io.vacancy.listener.Cancellation;
 import java.io.BufferedReader;
 import java.io.IOException;

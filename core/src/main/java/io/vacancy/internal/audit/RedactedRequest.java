@@ -27,7 +27,10 @@ public final class RedactedRequest {
     /** Of more keys nobody names one in a reason. */
     private static final int MOST_KEYS = 1_000;
 
+    private static final String UNKNOWN = "(withheld)";
+
     private final Redactor redactor;
+    private final boolean known;
     private final RedactionTerms words = new RedactionTerms();
     private final ResolvedRequest request;
     private final Impact impact;
@@ -35,9 +38,11 @@ public final class RedactedRequest {
     public RedactedRequest(Redactor redactor, ResolvedRequest request, Impact found) {
         this.redactor = redactor;
         if (redactor.none()) {
+            this.known = true;
             this.request = request;
             this.impact = found;
         } else {
+            this.known = redactor.knowsAll(found);
             rows(found).forEach(row -> redactor.remember(row, words));
             found.effects().forEach(effect -> {
                 if (effect.relation() != null && effect.becomes() != null && effect.action() == Action.REASSIGN) {
@@ -69,9 +74,12 @@ public final class RedactedRequest {
         return impact;
     }
 
-    /** A text that somebody wrote freely. */
+    /**
+     * A text that somebody wrote freely, without the personal values of the rows; where some of these were not looked at,
+     * nobody knows what it names, and it is withheld.
+     */
     public @Nullable String text(@Nullable String written) {
-        return words.without(written);
+        return written == null || known ? words.without(written) : UNKNOWN;
     }
 
     /** The receipt of what was found, without personal values. */

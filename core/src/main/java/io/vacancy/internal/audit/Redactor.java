@@ -10,6 +10,8 @@ import io.vacancy.condition.Condition.IsTrue;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Impact;
 import io.vacancy.rules.PersonalColumns;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Relation;
@@ -51,6 +53,23 @@ public final class Redactor {
     /** Whether there is nothing to hide. */
     public boolean none() {
         return columns.none();
+    }
+
+    /** Whether all rows with values to hide were looked at that something happens to. */
+    boolean knowsAll(Impact found) {
+        for (int i = 0; i < found.effects().size(); i++) {
+            Effect effect = found.effects().get(i);
+            long looked =
+                    Math.max(effect.sample().size(), i == 0 ? found.records().size() : 0);
+            if (looked < effect.rows() && hides(schema.table(effect.table()))) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private boolean hides(Table table) {
+        return table.columns().stream().anyMatch(column -> columns.origin(table.name(), column.name()) != null);
     }
 
     /** The value, or what stands in its place. */

@@ -196,4 +196,23 @@ class RedactorTest {
                 .isInstanceOf(MisuseException.class)
                 .hasMessageContaining("15 bytes");
     }
+
+    @Test
+    void whereSomeRowsWereNotLookedAtFreeTextIsWithheld() throws Exception {
+        Request request = Request.delete("pass")
+                .everyRow()
+                .because("Annette asked for it")
+                .withoutConfirmation("Annette");
+        Effect many = new Effect(TableName.of("pass"), Action.DELETE, null, null, 21, List.of());
+        Impact found = Impact.builder()
+                .effects(List.of(many), Map.of(Action.DELETE, 21L))
+                .build();
+        RedactedRequest told = new RedactedRequest(DISCRETION, resolved(request), found);
+        assertThat(told.text("Annette asked for it")).isEqualTo("(withheld)");
+        assertThat(told.text(null)).isNull();
+
+        Row row = new Row(TableName.of("pass"), Map.of("id", 12345L, "colour", 7L));
+        assertThat(new RedactedRequest(DISCRETION, resolved(request), found(row)).text("sold"))
+                .isEqualTo("sold");
+    }
 }

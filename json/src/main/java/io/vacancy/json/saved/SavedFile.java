@@ -7,7 +7,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SavedSource;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
-import io.vacancy.internal.argument.BoundedLines;
+import io.vacancy.internal.text.BoundedLines;
 import io.vacancy.json.internal.RowJson;
 import io.vacancy.json.internal.StrictJson;
 import io.vacancy.schema.Row;

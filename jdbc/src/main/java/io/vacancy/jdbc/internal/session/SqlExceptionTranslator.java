@@ -2,7 +2,7 @@
 package io.vacancy.jdbc.internal.session;
 
 import io.vacancy.failure.StoreException;
-import io.vacancy.internal.argument.Secrets;
+import io.vacancy.internal.text.Secrets;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.ErrorClasses.Fault;
 import java.sql.SQLException;

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package io.vacancy.internal.argument;
+package io.vacancy.internal.text;
 
 import java.util.regex.Pattern;
 
