@@ -42,7 +42,8 @@ public record Impact(
     public Impact {
         records = List.copyOf(records);
         effects = List.copyOf(effects);
-        blockers = List.copyOf(blockers);
+        // How often something hidden is in the way would tell of it.
+        blockers = blockers.stream().distinct().toList();
         skippedBy = List.copyOf(skippedBy);
         totals = Map.copyOf(totals);
         present = Map.copyOf(present);

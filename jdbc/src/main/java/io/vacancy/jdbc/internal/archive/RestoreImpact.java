@@ -183,7 +183,7 @@ final class RestoreImpact {
         List<Blocker> blockers = new ArrayList<>(selection.unknown());
         for (RestoreBlocker blocker : checks()) {
             Blocker found = blocker.found(session, root.name());
-            if (found != null && !blockers.contains(found)) {
+            if (found != null) {
                 blockers.add(found);
             }
         }

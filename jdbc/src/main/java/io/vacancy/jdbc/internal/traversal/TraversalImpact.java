@@ -244,7 +244,7 @@ public final class TraversalImpact {
                     true,
                     traversal.terms().inScope(table.name()),
                     traversal.program().root());
-            if (found != null && !blockers.contains(found)) {
+            if (found != null) {
                 blockers.add(found);
             }
         }
