@@ -9,7 +9,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.audit.TrailEntryFactory;
 import io.vacancy.internal.execute.Installation;
@@ -81,7 +81,7 @@ public final class Archive {
         if (table != null) {
             at.visible().wants(rules().schema().table(table), Act.READ_ARCHIVE);
         }
-        Visibility visible = at.visible();
+        AccessRights visible = at.visible();
         return store().archived(table == null ? query : query.of(known(table))).filter(visible::sees);
     }
 
@@ -98,7 +98,7 @@ public final class Archive {
     }
 
     private boolean seen(ReceiptId id) {
-        Visibility visible = at.visible();
+        AccessRights visible = at.visible();
         return Receipts.joined(store().receiptParts(id))
                 .filter(receipt -> visible.sees(receipt, store().scopes(id)))
                 .isPresent();
@@ -114,7 +114,7 @@ public final class Archive {
 
     /** Why a hold may not be seen, placed or released by the actor; null if it may. */
     private @Nullable String mayBeHeld(Hold hold, Act act) {
-        Visibility visible = at.visible();
+        AccessRights visible = at.visible();
         ReceiptId receipt = hold.receipt();
         if (receipt != null) {
             return heldReceipt(receipt, act, visible);
@@ -146,7 +146,7 @@ public final class Archive {
         return rows != null && rows == 1 ? null : "There is no row " + hold.on() + " to hold.";
     }
 
-    private @Nullable String heldReceipt(ReceiptId receipt, Act act, Visibility visible) {
+    private @Nullable String heldReceipt(ReceiptId receipt, Act act, AccessRights visible) {
         if (!seen(receipt)) {
             return "There is no receipt " + receipt + " to hold.";
         }
@@ -239,7 +239,7 @@ public final class Archive {
      */
     public List<Request> due() {
         ZonedDateTime now = ZonedDateTime.now(at.settings().clock);
-        Visibility visible = at.visible();
+        AccessRights visible = at.visible();
         List<Request> due = new ArrayList<>();
         for (TableName name : rules().marked()) {
             Condition over = over(name, now);

@@ -4,7 +4,7 @@ package io.vacancy;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.audit.KeyText;
 import io.vacancy.internal.execute.Installation;
@@ -125,7 +125,7 @@ public final class History {
     /** The entries, newest first. To be closed: until then it holds a connection. */
     public Stream<TrailEntry> open() {
         at.wantsOwnTables();
-        Visibility visible = at.visible();
+        AccessRights visible = at.visible();
         return at.store().trail().entries(query).map(visible::seen).filter(Objects::nonNull);
     }
 

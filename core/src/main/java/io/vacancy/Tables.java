@@ -6,7 +6,7 @@ import io.vacancy.advice.Advisor;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.SqlText;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.execute.Installation;
 import io.vacancy.preview.RowSample;
@@ -122,7 +122,7 @@ public final class Tables {
 
     /** The conditions on the rows that the actor may see. */
     private Map<TableName, Condition> visible(Collection<TableName> tables) {
-        Visibility visible = at.visible();
+        AccessRights visible = at.visible();
         tables.forEach(name -> visible.wants(at.schema().table(name), Act.LOOK));
         return visible.conditions(tables.stream());
     }

@@ -15,7 +15,6 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -158,9 +157,6 @@ public final class ColumnScope implements Scope {
 
     @Override
     public String toString() {
-        return Stream.of(column, value)
-                .map(String::valueOf)
-                .reduce((name, is) -> name + " = " + is)
-                .orElseThrow();
+        return column + " = " + value;
     }
 }

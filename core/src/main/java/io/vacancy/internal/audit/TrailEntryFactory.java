@@ -4,7 +4,7 @@ package io.vacancy.internal.audit;
 import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.Hold;
 import io.vacancy.archive.ReceiptId;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.judge.Consent;
 import io.vacancy.internal.judge.PreviewFactory;
 import io.vacancy.internal.message.Messages;
@@ -44,7 +44,7 @@ import org.jspecify.annotations.Nullable;
 public record TrailEntryFactory(
         ResolvedRules rules,
         Redactor redactor,
-        Visibility visible,
+        AccessRights visible,
         String actor,
         @Nullable String onBehalfOf,
         Map<String, String> origin,

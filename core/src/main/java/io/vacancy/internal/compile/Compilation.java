@@ -6,7 +6,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.resolve.ReplacementResolver;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.request.Key;
@@ -52,7 +52,7 @@ import org.jspecify.annotations.Nullable;
 /** Compiles one resolved request: every name looked up, every value of its column's type. */
 record Compilation(
         ResolvedRules rules,
-        Visibility visibility,
+        AccessRights visibility,
         Clock clock,
         ReceiptId receipt,
         Attribution who,

@@ -2,7 +2,7 @@
 package io.vacancy.internal.compile;
 
 import io.vacancy.archive.ReceiptId;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.ResolvedRules;
@@ -14,7 +14,7 @@ import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 
 /** Compiles resolved requests: every name looked up, every value of its column's type. */
-public record PlanFactory(ResolvedRules rules, Compiler compiler, Visibility visible, Clock clock, Attribution who) {
+public record PlanFactory(ResolvedRules rules, Compiler compiler, AccessRights visible, Clock clock, Attribution who) {
 
     /**
      * What a request would do, to be looked at.

@@ -4,7 +4,7 @@ package io.vacancy.internal.execute;
 import io.vacancy.access.Scope;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.audit.Redactor;
 import io.vacancy.internal.audit.TrailEntryFactory;
@@ -147,8 +147,8 @@ public final class Installation {
     }
 
     /** What is there for the one who asks now. */
-    public Visibility visible() {
-        return new Visibility(schema(), scope(), settings.permission, this::actor);
+    public AccessRights visible() {
+        return new AccessRights(schema(), scope(), settings.permission, this::actor);
     }
 
     /** @throws NotSetUpException if Vacancy's own tables are not there */

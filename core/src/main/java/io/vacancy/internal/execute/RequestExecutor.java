@@ -3,7 +3,7 @@ package io.vacancy.internal.execute;
 
 import io.vacancy.access.Permission.Act;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.judge.Consent;
 import io.vacancy.internal.judge.PreviewFactory;
 import io.vacancy.internal.resolve.NothingLeftException;
@@ -146,7 +146,7 @@ public record RequestExecutor(Installation at) {
     }
 
     private PreviewFactory previews(ResolvedRequest resolved) {
-        Visibility visible = at.visible();
+        AccessRights visible = at.visible();
         visible.wantsOpen(resolved.table());
         boolean scoped = visible.condition(resolved.table()) != null;
         return new PreviewFactory(resolved, at.actor(), scoped, at.rules(), at.settings().permission);

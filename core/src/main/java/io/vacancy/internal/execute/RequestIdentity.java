@@ -4,7 +4,7 @@ package io.vacancy.internal.execute;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.request.Request;
@@ -15,7 +15,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** The identity that a caller gives a request, by which it is carried out once however often it is executed. */
-public record RequestIdentity(ArchiveStore archive, Visibility visible) {
+public record RequestIdentity(ArchiveStore archive, AccessRights visible) {
 
     /**
      * What is kept of a request's identity, or null if it has none.

@@ -5,7 +5,7 @@ import io.vacancy.access.Permission;
 import io.vacancy.access.Scope;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SaveTarget;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.RowHandler;
@@ -30,7 +30,7 @@ public final class Settings {
     public Supplier<Map<String, String>> origin = Map::of;
     public Clock clock = Clock.systemDefaultZone();
     public Supplier<Scope> scope = Scope::everything;
-    public Permission permission = Visibility.ANYTHING;
+    public Permission permission = AccessRights.ANYTHING;
     public Listener listener = new Listener() {};
 
     public TransactionParticipant participant = () -> null;

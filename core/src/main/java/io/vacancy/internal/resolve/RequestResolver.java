@@ -8,7 +8,7 @@ import io.vacancy.archive.SavedSource;
 import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.access.Visibility;
+import io.vacancy.internal.access.AccessRights;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Operation;
 import io.vacancy.request.OperationKind;
@@ -42,7 +42,7 @@ import org.jspecify.annotations.Nullable;
 public record RequestResolver(
         ResolvedRules rules,
         Store store,
-        Visibility visible,
+        AccessRights visible,
         ExecutionMonitor monitor,
         Clock clock,
         Function<ResolvedRequest, ExecutionPlan> alone) {

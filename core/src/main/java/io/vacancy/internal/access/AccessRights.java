@@ -27,7 +27,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param actor asked for only where a permission is
  */
-public record Visibility(Schema schema, Scope scope, Permission permission, Supplier<String> actor) {
+public record AccessRights(Schema schema, Scope scope, Permission permission, Supplier<String> actor) {
 
     /** The permission of an application that has none. */
     public static final Permission ANYTHING = (who, table, act) -> null;
