@@ -106,11 +106,14 @@ class ColumnScopeTest {
         assertThatThrownBy(() -> ada.preview(Request.restore(all.id()))).isInstanceOf(MisuseException.class);
         assertThatThrownBy(() -> ada.archive().holdReceipt(all.id(), "mine"))
                 .hasMessageContaining("There is no receipt");
+        own.archive().holdReceipt(all.id(), "somebody else's case");
+        assertThat(ada.archive().holds()).isEmpty();
+        assertThat(ada.history().page(9).entries()).isEmpty();
         Receipt mine = ada.execute(Request.erase("fee").key(1710).expect(1)).receiptOrThrow();
         assertThat(ada.receipt(mine.id())).isPresent();
         assertThat(own.receipt(mine.id())).isPresent();
         assertThat(ada.history().page(9).entries()).hasSize(1);
-        assertThat(own.history().page(9).entries()).hasSize(2);
+        assertThat(own.history().page(9).entries()).hasSize(3);
         assertThat(ada.execute(Request.restore(mine.id()).withoutConfirmation("a test")))
                 .isInstanceOf(Outcome.Done.class);
     }

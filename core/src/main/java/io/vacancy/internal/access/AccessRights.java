@@ -77,9 +77,10 @@ public record AccessRights(Schema schema, Scope scope, Permission permission, Su
         }
     }
 
-    /** Whether the actor may do this to a table of which no scope hides a row. */
-    public boolean all(Table table, Act act) {
-        return refusal(table.name(), act) == null && scope.on(table) == null;
+    /** Whether the actor may do this to every table, and no scope hides a row of any. */
+    private boolean everything(Act act) {
+        return schema.tables().stream()
+                .allMatch(table -> refusal(table.name(), act) == null && scope.on(table) == null);
     }
 
     /** Whether what is archived of a table is there. */
@@ -98,6 +99,10 @@ public record AccessRights(Schema schema, Scope scope, Permission permission, Su
     /** An entry without what is not there; null where its selected table is not. */
     public @Nullable TrailEntry seen(TrailEntry entry) {
         String table = entry.table();
+        if (table == null && !everything(Act.READ_HISTORY)) {
+            // A hold on a receipt names no table, and its reason may tell of any.
+            return null;
+        }
         if (table != null && !sees(table, entry.scopes().digests().get(table), Act.READ_HISTORY)) {
             return null;
         }
@@ -114,7 +119,7 @@ public record AccessRights(Schema schema, Scope scope, Permission permission, Su
                 .findFirst()
                 .orElse(null);
         if (table == null) {
-            return mark == null && schema.tables().stream().allMatch(each -> scope.on(each) == null);
+            return mark == null && everything(act);
         }
         return refusal(table.name(), act) == null && ScopeMarks.covers(mark, condition(table));
     }
