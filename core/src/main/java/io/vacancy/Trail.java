@@ -2,8 +2,8 @@
 package io.vacancy;
 
 import io.vacancy.internal.audit.ChainVerifier;
+import io.vacancy.internal.audit.Sealing;
 import io.vacancy.internal.execute.Installation;
-import io.vacancy.spi.HashChain;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.Verification;
 import org.jspecify.annotations.Nullable;
@@ -19,11 +19,11 @@ import org.jspecify.annotations.Nullable;
 public final class Trail {
 
     private final Installation at;
-    private final HashChain chain;
+    private final Sealing sealing;
 
     Trail(Installation at) {
         this.at = at;
-        this.chain = new HashChain(at.settings().sealKey);
+        this.sealing = at.settings().sealing();
     }
 
     /** Whether there is a place for the trail, as {@link Archive#setUp()} makes it. */
@@ -37,15 +37,20 @@ public final class Trail {
      *
      * @return where the chain ends now, to be kept elsewhere
      * @throws io.vacancy.failure.BusyException if somebody else is sealing for too long
+     * @throws io.vacancy.failure.TrailIntegrityException if seals are gone up to which the trail is known to have been
+     *     sealed, by {@link Vacancy.Builder#anchor}
      */
     public ChainHead seal() {
         at.wantsOwnTables();
-        return at.store().trail().seal(chain, at.settings().clock.instant());
+        return sealing.seal(at.store().trail(), at.settings().clock.instant());
     }
 
-    /** Looks at the whole trail, from its begin, in time that grows with it and with a bounded heap. */
+    /**
+     * Looks at the whole trail, from its begin, in time that grows with it and with a bounded heap; with the head that is
+     * remembered outside the database, where there is one.
+     */
     public Verification verify() {
-        return verify(null);
+        return verify(sealing.remembered());
     }
 
     /**
@@ -55,7 +60,7 @@ public final class Trail {
      */
     public Verification verify(@Nullable ChainHead kept) {
         at.wantsOwnTables();
-        ChainVerifier verifier = new ChainVerifier(chain);
+        ChainVerifier verifier = new ChainVerifier(sealing.chain());
         return at.store().trail().chain((links, ends) -> verifier.verify(links, ends, kept));
     }
 }

@@ -32,10 +32,10 @@ import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.spi.ArchiveStore;
-import io.vacancy.spi.HashChain;
 import io.vacancy.spi.Store;
 import io.vacancy.spi.TransactionParticipant;
 import io.vacancy.spi.plan.ArchiveSelection;
+import io.vacancy.trail.ChainAnchor;
 import io.vacancy.trail.HistoryQuery;
 import io.vacancy.trail.MacKey;
 import java.time.Clock;
@@ -398,6 +398,15 @@ public final class Vacancy {
         }
 
         /**
+         * Where it is remembered, outside the database, up to where the audit history was sealed; nowhere unless set. Nothing
+         * is sealed any more once seals below that are gone or others, which is told as a warning after the commit.
+         */
+        public Builder anchor(ChainAnchor anchor) {
+            settings.anchor = Arguments.notNull(anchor, "anchor");
+            return this;
+        }
+
+        /**
          * How often, at most, what this instance does is followed by a sealing of the audit history, on the same
          * thread; once a second unless set.
          */
@@ -473,8 +482,7 @@ public final class Vacancy {
                         "Set actor(…), such as actor(session::userName), before open().");
             }
             Settings said = new Settings(settings);
-            OutcomePublisher publisher =
-                    new OutcomePublisher.Own(store, new HashChain(said.sealKey), said.clock, said.sealEvery);
+            OutcomePublisher publisher = new OutcomePublisher.Own(store, said.sealing(), said.clock, said.sealEvery);
             Workplaces places = new Workplaces(new Workplace(store, publisher), said.participant);
             Vacancy vacancy = new Vacancy(new Installation(said, places));
             vacancy.at.rules();

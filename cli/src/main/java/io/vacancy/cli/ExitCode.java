@@ -4,6 +4,7 @@ package io.vacancy.cli;
 import io.vacancy.failure.BusyException;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
+import io.vacancy.failure.TrailIntegrityException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
@@ -50,6 +51,9 @@ public final class ExitCode {
     public static int of(VacancyException failed) {
         if (failed instanceof MisuseException || failed instanceof RuleBookException) {
             return WRONG_USAGE;
+        }
+        if (failed instanceof TrailIntegrityException) {
+            return FOUND_WRONG;
         }
         return failed instanceof BusyException ? BUSY : FAILED;
     }

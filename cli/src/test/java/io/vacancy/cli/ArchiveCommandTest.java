@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -120,30 +121,46 @@ class ArchiveCommandTest {
         List<String> lines = Files.readAllLines(file);
         assertThat(lines).hasSize(1 + 15 + 2 + 1);
 
+        String[] into = Stream.of("boat", "mooring", "fee", "power_reading", "logbook_entry", "work_order")
+                .flatMap(table -> Stream.of("--into", table))
+                .toArray(String[]::new);
         List<String> altered = new ArrayList<>(lines);
         altered.set(3, lines.get(3).replace("Arrived", "Departed").replace("\"boat_id\":17", "\"boat_id\":14"));
         Files.write(folder.resolve("altered.jsonl"), altered);
-        Result refused =
-                run("restore", "--from", folder.resolve("altered.jsonl").toString(), "--yes");
+        Result refused = restored("altered.jsonl", into);
         assertThat(refused.exit()).isEqualTo(2);
         assertThat(refused.err()).contains("line 4 is not as it was written");
         Files.write(folder.resolve("cut.jsonl"), lines.subList(0, 9));
-        assertThat(run("restore", "--from", folder.resolve("cut.jsonl").toString(), "--yes")
-                        .err())
-                .contains("line 10");
+        assertThat(restored("cut.jsonl", into).err()).contains("line 10");
         Files.writeString(folder.resolve("other.jsonl"), "{\"id\":17}\n");
         assertThat(run("restore", "--from", folder.resolve("other.jsonl").toString(), "--yes")
                         .err())
                 .contains("line 1");
         assertThat(tool.count("boat WHERE id = 17")).isZero();
 
-        Result back = run("restore", "--from", file.toString(), "--yes");
+        Result unnamed = run("restore", "--from", file.toString(), "--yes");
+        assertThat(unnamed.exit()).isEqualTo(2);
+        assertThat(unnamed.err()).contains("is not sealed with a secret", "boat, logbook_entry");
+        Result others = run("restore", "--from", file.toString(), "--yes", "--into", "boat");
+        assertThat(others.exit()).isEqualTo(2);
+        assertThat(others.err()).contains("has rows of logbook_entry");
+        assertThat(tool.count("boat WHERE id = 17")).isZero();
+
+        Result back = restored("gone.jsonl", into);
+        assertThat(back.out()).contains("nothing proves that its rows are those that were deleted");
         assertThat(back.exit()).as(back.err()).isZero();
         assertThat(tool.count("boat WHERE id = 17")).isEqualTo(1);
         assertThat(tool.count("work_order WHERE boat_id = 17")).isEqualTo(2);
         assertThat(run("delete", "boat", "--key", "17", "--yes", "--save-to", file.toString())
                         .err())
                 .contains("exists already");
+    }
+
+    private Result restored(String file, String... into) throws Exception {
+        List<String> words = new ArrayList<>(
+                List.of("restore", "--yes", "--from", folder.resolve(file).toString()));
+        words.addAll(List.of(into));
+        return run(words.toArray(String[]::new));
     }
 
     @Test

@@ -11,6 +11,9 @@ import java.util.List;
  */
 public interface SaveTarget {
 
+    /** What people call it, such as the name of a file; the question and the receipt say that a copy is saved there. */
+    String name();
+
     /**
      * A copy begins.
      *

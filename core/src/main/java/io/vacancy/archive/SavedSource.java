@@ -11,6 +11,15 @@ public interface SavedSource {
     /** The receipt under which it went. */
     ReceiptId receipt();
 
+    /** What people call it, such as the name of a file. */
+    String name();
+
+    /**
+     * Whether it is known to be what was saved, because it is sealed with a secret. What is not so may have been made by
+     * anybody, and is restored only into tables that the request names.
+     */
+    boolean authenticated();
+
     /** What it has, line by line. */
     List<ArchivedRows> lines();
 

@@ -17,6 +17,7 @@ public abstract sealed class VacancyException extends RuntimeException
                 StoreException,
                 BusyException,
                 CancelledException,
+                TrailIntegrityException,
                 NotDoneException {
 
     private final @Nullable String hint;

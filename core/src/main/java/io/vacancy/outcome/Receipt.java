@@ -113,6 +113,11 @@ public final class Receipt {
         return data.activeCounts();
     }
 
+    /** What the copy outside the database was called that was made before the commit, or null where there was none. */
+    public @Nullable String savedTo() {
+        return data.savedTo();
+    }
+
     /** How many of the selected rows it was done to. */
     public long rows() {
         return effects().isEmpty() ? 0 : effects().get(0).rows();
@@ -148,7 +153,8 @@ public final class Receipt {
             Map<Action, Long> totals,
             List<String> warnings,
             boolean archived,
-            @Nullable ActiveCounts activeCounts) {
+            @Nullable ActiveCounts activeCounts,
+            @Nullable String savedTo) {
 
         public Data {
             rules = Collections.unmodifiableMap(new LinkedHashMap<>(rules));

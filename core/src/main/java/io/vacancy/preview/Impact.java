@@ -24,6 +24,7 @@ import org.jspecify.annotations.Nullable;
  * @param fingerprint see {@link Fingerprint}
  * @param activeCounts what is seen and what is stored of the selected table, where it has a marker; else null
  * @param archived whether the rows are archived, so that they can be restored
+ * @param savedTo what the copy outside the database is called that the caller has made, or null
  */
 public record Impact(
         List<Row> records,
@@ -37,7 +38,8 @@ public record Impact(
         List<String> warnings,
         String fingerprint,
         @Nullable ActiveCounts activeCounts,
-        boolean archived) {
+        boolean archived,
+        @Nullable String savedTo) {
 
     public Impact {
         records = List.copyOf(records);
@@ -67,12 +69,18 @@ public record Impact(
                 .warnings(warnings)
                 .fingerprint(fingerprint)
                 .activeCounts(activeCounts)
-                .archived(archived);
+                .archived(archived)
+                .savedTo(savedTo);
     }
 
     /** The same, with whether the rows are archived. */
     public Impact archived(boolean images) {
         return toBuilder().archived(images).build();
+    }
+
+    /** The same, with the name of a copy outside the database. */
+    public Impact savedTo(@Nullable String copy) {
+        return toBuilder().savedTo(copy).build();
     }
 
     /** The same, with another fingerprint. */
@@ -118,6 +126,7 @@ public record Impact(
         private String fingerprint = "";
         private @Nullable ActiveCounts activeCounts;
         private boolean archived;
+        private @Nullable String savedTo;
 
         private Builder() {}
 
@@ -179,6 +188,11 @@ public record Impact(
             return this;
         }
 
+        public Builder savedTo(@Nullable String copy) {
+            savedTo = copy;
+            return this;
+        }
+
         public Impact build() {
             return new Impact(
                     records,
@@ -192,7 +206,8 @@ public record Impact(
                     warnings,
                     fingerprint,
                     activeCounts,
-                    archived);
+                    archived,
+                    savedTo);
         }
     }
 }

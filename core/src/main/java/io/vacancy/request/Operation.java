@@ -6,6 +6,7 @@ import io.vacancy.archive.SavedSource;
 import io.vacancy.internal.argument.Arguments;
 import java.util.Collections;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -66,8 +67,19 @@ public sealed interface Operation {
      *
      * @param receipt only what was done under it, or null
      * @param source a copy outside the database that they come from, or null
+     * @param into the only tables that the copy may have rows and links of; empty for any, of an authenticated one
      */
-    record Restore(@Nullable ReceiptId receipt, @Nullable SavedSource source) implements Operation {
+    record Restore(@Nullable ReceiptId receipt, @Nullable SavedSource source, List<String> into) implements Operation {
+
+        public Restore {
+            into = List.copyOf(into);
+        }
+
+        /** Of everything, or of a receipt. */
+        public static Restore of(@Nullable ReceiptId receipt) {
+            return new Restore(receipt, null, List.of());
+        }
+
         @Override
         public String word() {
             return OperationKind.RESTORE.word();

@@ -9,8 +9,10 @@ import io.vacancy.internal.argument.Arguments;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.schema.Row;
 import java.time.Duration;
+import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
@@ -68,12 +70,12 @@ public final class Request {
      * still.
      */
     public static Request restore(ReceiptId receipt) {
-        return of(new RequestParts(new Operation.Restore(Arguments.notNull(receipt, "receipt"), null), null, null));
+        return of(new RequestParts(Operation.Restore.of(Arguments.notNull(receipt, "receipt")), null, null));
     }
 
     /** Restores rows of one table that were erased under a receipt, with what was erased with them. */
     public static SelectionStep restore(ReceiptId receipt, String table) {
-        return new SelectionStep(new Operation.Restore(Arguments.notNull(receipt, "receipt"), null), table);
+        return new SelectionStep(Operation.Restore.of(Arguments.notNull(receipt, "receipt")), table);
     }
 
     /**
@@ -81,12 +83,23 @@ public final class Request {
      * ones.
      */
     public static SelectionStep restore(String table) {
-        return new SelectionStep(new Operation.Restore(null, null), table);
+        return new SelectionStep(Operation.Restore.of(null), table);
     }
 
-    /** Restores everything that a copy outside the database has. */
+    /** Restores everything that a copy outside the database has, which is sealed with a secret. */
     public static Request restore(SavedSource source) {
-        return of(new RequestParts(new Operation.Restore(null, Arguments.notNull(source, "source")), null, null));
+        return restore(source, List.of());
+    }
+
+    /**
+     * Restores everything that a copy outside the database has, be it sealed or not.
+     *
+     * @param tables the only ones that it may have rows and links of; of any other, and nothing is restored
+     */
+    public static Request restore(SavedSource source, Collection<String> tables) {
+        Arguments.noneNull(tables, "tables");
+        Operation restore = new Operation.Restore(null, Arguments.notNull(source, "source"), List.copyOf(tables));
+        return of(new RequestParts(restore, null, null));
     }
 
     /** Removes for good everything that is archived under a receipt, restorable or not. */

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.spi;
 
+import io.vacancy.failure.TrailIntegrityException;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.MacKey;
 import java.nio.ByteBuffer;
@@ -34,6 +35,30 @@ public final class HashChain {
                 .put(entry)
                 .array();
         return new ChainHead(position, HexFormat.of().formatHex(key == null ? sha256(linked) : key.mac(linked)));
+    }
+
+    /**
+     * Sees that a chain goes on from a head that it is known to have had.
+     *
+     * @param known such a head; {@link ChainHead#NONE} where none is known
+     * @param now where the chain ends, as the store says
+     * @param there the digest of the seal at the known position; null where there is none
+     * @throws TrailIntegrityException if it does not
+     */
+    public static void wantsContinuation(ChainHead known, ChainHead now, @Nullable String there) {
+        boolean same = now.position() != known.position() || now.equals(known);
+        if (known.position() == 0
+                || (now.position() >= known.position() && known.digest().equals(there) && same)) {
+            return;
+        }
+        throw new TrailIntegrityException(
+                "The audit history was sealed up to " + known.position() + ", and in the database "
+                        + (now.position() < known.position()
+                                ? "it ends at " + now.position()
+                                : "the seal at that place is another one")
+                        + ", so nothing is sealed.",
+                "Verify it with the head that is remembered to see what is wrong. If the database was taken back to an"
+                        + " earlier state on purpose, have the head of that state remembered instead.");
     }
 
     private static byte[] sha256(byte[] bytes) {

@@ -25,9 +25,12 @@ public interface TrailStore {
     /**
      * Seals what is committed and not yet sealed, in a short transaction of its own, one at a time.
      *
+     * @param lowest a head that the chain is known to have had; {@link ChainHead#NONE} where none is
      * @return where the chain ends now
+     * @throws io.vacancy.failure.TrailIntegrityException if the chain ends before that head or does not lead through it;
+     *     nothing is sealed then
      */
-    ChainHead seal(HashChain chain, Instant now);
+    ChainHead seal(HashChain chain, Instant now, ChainHead lowest);
 
     /**
      * The chain and its end, as one state of the database has them.

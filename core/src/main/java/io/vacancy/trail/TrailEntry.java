@@ -120,6 +120,16 @@ public final class TrailEntry {
         return data.scopes();
     }
 
+    /** Of the receipt and the archived rows that belong to it; null where nothing was kept, or by an earlier version. */
+    public @Nullable ArchiveDigests digests() {
+        return data.digests();
+    }
+
+    /** The same with digests of what is archived with it. */
+    public TrailEntry with(ArchiveDigests digests) {
+        return new TrailEntry(data.with(digests));
+    }
+
     /** The same for somebody who may not see all of it: without texts that might tell of the rest. */
     public TrailEntry cut(List<AffectedRows> shown) {
         return new TrailEntry(new Data(
@@ -140,7 +150,8 @@ public final class TrailEntry {
                 data.receipt(),
                 data.part(),
                 null,
-                data.scopes()));
+                data.scopes(),
+                null));
     }
 
     /** What kind of thing it was. */
@@ -222,12 +233,36 @@ public final class TrailEntry {
             @Nullable ReceiptId receipt,
             int part,
             @Nullable String reason,
-            ScopeMarks scopes) {
+            ScopeMarks scopes,
+            @Nullable ArchiveDigests digests) {
 
         public Data {
             origin = Collections.unmodifiableMap(new LinkedHashMap<>(origin));
             affected = List.copyOf(affected);
             receipts = List.copyOf(receipts);
+        }
+
+        private Data with(ArchiveDigests other) {
+            return new Data(
+                    id,
+                    at,
+                    kind,
+                    ending,
+                    by,
+                    onBehalfOf,
+                    origin,
+                    because,
+                    confirmation,
+                    table,
+                    selected,
+                    deletion,
+                    affected,
+                    receipts,
+                    receipt,
+                    part,
+                    reason,
+                    scopes,
+                    other);
         }
     }
 

@@ -16,6 +16,8 @@ import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.rules.Retention;
 import io.vacancy.rules.RuleBook;
+import io.vacancy.trail.MacKey;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Period;
@@ -70,14 +72,15 @@ public class KeptAndBack {
         Request boat = Request.purge("boat").where(column("name").equalTo("Osprey"));
         System.out.println(vacancy.preview(boat).question().title());
 
-        // Outside the database: flushed to disk before the commit, and brought back from there.
+        // Outside the database: flushed to disk before the commit, sealed with a secret, and restored from there.
         Path file = Files.createTempDirectory("harbour").resolve("boat-17.jsonl");
-        try (SavedFileWriter writer = new SavedFileWriter(file)) {
+        MacKey key = MacKey.of("a secret of the harbour office".getBytes(StandardCharsets.UTF_8));
+        try (SavedFileWriter writer = new SavedFileWriter(file, key)) {
             vacancy.saveTo(writer)
                     .execute(Request.delete("boat").key(17).withoutArchive().expect(1))
                     .receiptOrThrow();
         }
-        Request fromFile = Request.restore(SavedFile.open(file));
+        Request fromFile = Request.restore(SavedFile.open(file, key));
         System.out.println(vacancy.execute(fromFile.expect(1)).state().word());
     }
 }

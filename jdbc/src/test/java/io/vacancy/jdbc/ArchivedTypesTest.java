@@ -140,7 +140,7 @@ class ArchivedTypesTest {
                     .execute(Request.delete("thing").everyRow().withoutConfirmation("a test"))
                     .receiptOrThrow();
         }
-        Request back = Request.restore(SavedFile.open(file));
+        Request back = Request.restore(SavedFile.open(file), List.of("thing"));
         back(vacancy, vacancy.preview(back));
         assertThat(contents(bench, engine)).isEqualTo(before);
         // Another database has counted no row yet.

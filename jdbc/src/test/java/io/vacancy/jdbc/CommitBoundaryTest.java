@@ -142,6 +142,11 @@ class CommitBoundaryTest {
     private static final class Broken implements RowHandler, SaveTarget {
 
         @Override
+        public String name() {
+            return "gone";
+        }
+
+        @Override
         public void begin(ReceiptId receipt, List<ArchivedRows> lines) {}
 
         @Override
@@ -194,7 +199,8 @@ class CommitBoundaryTest {
         Files.delete(wanted);
         Files.move(part(), wanted);
         assertThat(bench.vacancy()
-                        .execute(Request.restore(SavedFile.open(wanted)).expect(1))
+                        .execute(Request.restore(SavedFile.open(wanted), List.of("boat"))
+                                .expect(1))
                         .state())
                 .isEqualTo(Outcome.State.DONE);
         assertThat(bench.count("boat")).isEqualTo(3);

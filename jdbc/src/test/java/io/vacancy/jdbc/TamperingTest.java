@@ -24,7 +24,7 @@ class TamperingTest {
 
     private static final int ENTRIES = 14;
     private static final int TIMES = Integer.getInteger("vacancy.crashes", 5) / 5;
-    private static final List<String> TABLES = List.of("trail", "trail_row", "seal", "unsealed", "head");
+    private static final List<String> TABLES = List.of("trail", "trail_row", "seal", "unsealed", "head", "part");
     private static final byte[] SECRET = "known to the auditors".getBytes(StandardCharsets.UTF_8);
 
     /** What somebody does who may write to every table; {@code N} is a place, {@code M} another one. */
@@ -65,6 +65,13 @@ class TamperingTest {
                 "INSERT INTO vacancy_seal (place_no, entry_id, digest, sealed_at) VALUES (N, 'inserted', '"
                         + "cd".repeat(32) + "', 'now')",
                 "UPDATE vacancy_head SET place_no = place_no + 1"),
+        RECEIPT_DOCUMENT(
+                "UPDATE vacancy_part SET content = REPLACE(content, 'Mira Holm', 'Mira Helm') WHERE receipt_no = N"),
+        RECEIPT_OF_ANOTHER(
+                "UPDATE vacancy_part SET receipt_no = -1 WHERE receipt_no = N",
+                "UPDATE vacancy_part SET receipt_no = N WHERE receipt_no = M",
+                "UPDATE vacancy_part SET receipt_no = M WHERE receipt_no = -1"),
+        RECEIPT_GONE("DELETE FROM vacancy_part WHERE receipt_no = N"),
         TAIL("DELETE FROM vacancy_seal WHERE place_no >= N"),
         HEAD("UPDATE vacancy_head SET place_no = N - 1"),
         NO_HEAD("DELETE FROM vacancy_head"),

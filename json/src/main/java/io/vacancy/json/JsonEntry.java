@@ -10,6 +10,7 @@ import io.vacancy.json.internal.JsonValue;
 import io.vacancy.json.internal.StrictJson;
 import io.vacancy.preview.Action;
 import io.vacancy.trail.AffectedRows;
+import io.vacancy.trail.ArchiveDigests;
 import io.vacancy.trail.Confirmation;
 import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
@@ -76,6 +77,17 @@ final class JsonEntry {
             ObjectNode scopes = node.putObject("scopes");
             new TreeMap<>(entry.scopes().digests()).forEach(scopes::put);
         }
+        ArchiveDigests digests = entry.digests();
+        if (digests != null) {
+            ObjectNode archived = node.putObject("digests");
+            archived.put("receipt", digests.receipt());
+            ArrayNode images = archived.putArray("images");
+            digests.images().forEach(line -> images.addObject()
+                    .put("line", line.line())
+                    .put("table", line.table())
+                    .put("rows", line.rows())
+                    .put("digest", line.digest()));
+        }
         return node;
     }
 
@@ -129,7 +141,23 @@ final class JsonEntry {
                 ReceiptId.ofNullable(StrictJson.optional(node, "receipt")),
                 StrictJson.need(node, "part").asInt(),
                 StrictJson.optional(node, "reason"),
-                scopes(node.path("scopes"))));
+                scopes(node.path("scopes")),
+                digests(node.path("digests"))));
+    }
+
+    private static @Nullable ArchiveDigests digests(JsonNode node) {
+        if (!node.isObject()) {
+            return null;
+        }
+        List<ArchiveDigests.Images> images = new ArrayList<>();
+        for (JsonNode line : StrictJson.need(node, "images")) {
+            images.add(new ArchiveDigests.Images(
+                    StrictJson.need(line, "line").asInt(),
+                    StrictJson.text(line, "table"),
+                    StrictJson.need(line, "rows").asLong(),
+                    StrictJson.text(line, "digest")));
+        }
+        return new ArchiveDigests(StrictJson.text(node, "receipt"), images);
     }
 
     private static ScopeMarks scopes(JsonNode node) {

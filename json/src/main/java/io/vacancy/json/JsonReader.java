@@ -133,6 +133,7 @@ public final class JsonReader {
                 .fingerprint(StrictJson.text(node, "fingerprint"))
                 .activeCounts(activeCounts(node.path("active-counts")))
                 .archived(node.path("archived").asBoolean())
+                .savedTo(StrictJson.optional(node, "saved-to"))
                 .build();
         return new PreviewDocument(
                 table,
@@ -170,7 +171,8 @@ public final class JsonReader {
                 totals(StrictJson.need(node, "totals")),
                 texts(StrictJson.need(node, "warnings")),
                 either(node, "archived", "kept").asBoolean(),
-                activeCounts(either(node, "active-counts", "visibility"))));
+                activeCounts(either(node, "active-counts", "visibility")),
+                StrictJson.optional(node, "saved-to")));
     }
 
     private static JsonNode either(JsonNode node, String key, String earlier) {

@@ -149,6 +149,9 @@ final class JsonRequest {
             SavedSource source = restore.source();
             optional(node, "receipt", restore.receipt());
             optional(node, "saved-copy", source == null ? null : source.receipt());
+            if (!restore.into().isEmpty()) {
+                restore.into().forEach(node.putArray("into")::add);
+            }
         } else if (operation instanceof Operation.Purge purge) {
             optional(node, "receipt", purge.receipt());
             if (purge.due()) {

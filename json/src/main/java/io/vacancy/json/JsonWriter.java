@@ -301,6 +301,7 @@ public final class JsonWriter {
         document.set("totals", totals(preview.totals()));
         document.set("present", present(preview.impact().present()));
         document.put("archived", preview.impact().archived());
+        document.put("saved-to", preview.impact().savedTo());
         document.set("active-counts", activeCounts(preview.impact().activeCounts()));
         document.set("warnings", texts(preview.warnings()));
         document.set("question", question(preview.question()));
@@ -354,6 +355,7 @@ public final class JsonWriter {
         receipt.rules().forEach(rules::put);
         document.set("skipped", sample(receipt.skipped()));
         document.put("archived", receipt.archived());
+        document.put("saved-to", receipt.savedTo());
         document.set("active-counts", activeCounts(receipt.activeCounts()));
         document.set("effects", effects(receipt.effects()));
         document.set("totals", totals(receipt.totals()));

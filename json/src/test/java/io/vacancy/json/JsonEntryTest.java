@@ -11,6 +11,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.preview.Action;
 import io.vacancy.trail.AffectedRows;
+import io.vacancy.trail.ArchiveDigests;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.Confirmation;
 import io.vacancy.trail.IntegrityViolation;
@@ -48,7 +49,8 @@ class JsonEntryTest {
             ReceiptId.of("01a20a61-8016-75b5-9588-bb057008bb20"),
             1,
             null,
-            ScopeMarks.NONE));
+            ScopeMarks.NONE,
+            null));
 
     @Test
     void itsFormIsPublic() {
@@ -142,7 +144,13 @@ class JsonEntryTest {
                 random.nextBoolean() ? receipt(random) : null,
                 random.nextInt(9),
                 maybe(random),
-                ScopeMarks.NONE));
+                ScopeMarks.NONE,
+                random.nextBoolean()
+                        ? null
+                        : new ArchiveDigests(
+                                "ab".repeat(32),
+                                List.of(new ArchiveDigests.Images(
+                                        random.nextInt(9), "boat", random.nextLong(9), "cd".repeat(32))))));
     }
 
     @Test

@@ -10,6 +10,8 @@ import io.vacancy.jdbc.OwnTables;
 import io.vacancy.rulebook.RuleBookFile;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.spi.Store;
+import io.vacancy.trail.FileAnchor;
+import io.vacancy.trail.MacKey;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -58,6 +60,33 @@ final class DatabaseOptions {
             description = "The environment variable with the secret by which the audit history is sealed.")
     private @Nullable String sealVariable;
 
+    @Option(
+            names = "--head-file",
+            paramLabel = "FILE",
+            description =
+                    "The file, kept where nobody can write who may write to the database, that remembers up to where the"
+                            + " audit history is sealed; nothing is sealed below that.")
+    private @Nullable Path headFile;
+
+    @Option(
+            names = "--file-key-env",
+            paramLabel = "VAR",
+            description = "The environment variable with the secret by which files of saved rows are sealed.")
+    private @Nullable String fileVariable;
+
+    /** By what files of saved rows are sealed, or null. */
+    @Nullable
+    MacKey fileKey() {
+        String secret = secret(fileVariable);
+        return secret == null ? null : MacKey.of(secret.getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** How a command names the secret for files, after a space; null where none is given. */
+    @Nullable
+    String fileKeyOption() {
+        return fileVariable == null ? null : " --file-key-env " + fileVariable;
+    }
+
     /** The rule book as it is written, empty where there is none. */
     RuleBook ruleBook() {
         if (rules != null) {
@@ -94,6 +123,7 @@ final class DatabaseOptions {
         opening = personal == null ? opening : opening.personalKey(personal.getBytes(StandardCharsets.UTF_8));
         String seal = secret(sealVariable);
         opening = seal == null ? opening : opening.sealKey(seal.getBytes(StandardCharsets.UTF_8));
+        opening = headFile == null ? opening : opening.anchor(new FileAnchor(headFile));
         return opening.open().cancelledBy(screen.cancellation());
     }
 

@@ -7,6 +7,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.json.saved.SavedFileWriter;
 import io.vacancy.outcome.Outcome;
+import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
 import io.vacancy.request.Request;
@@ -14,6 +15,7 @@ import io.vacancy.schema.Table;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -75,7 +77,29 @@ final class DeleteCommand implements Callable<Integer> {
         ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers);
         Vacancy vacancy = database.open(answers.who(), screen);
         Request request = answers.in(selection.request(vacancy, mode));
-        return asking.tell(vacancy, asked(vacancy, request, asking));
+        if (saveTo == null) {
+            return asking.tell(vacancy, asked(vacancy, request, asking));
+        }
+        try (SavedFileWriter file = new SavedFileWriter(saveTo, database.fileKey())) {
+            Outcome outcome = asked(vacancy.saveTo(file), request, asking);
+            int code = asking.tell(vacancy, outcome);
+            if (outcome instanceof Outcome.Done done && Files.exists(saveTo)) {
+                screen.tell("Saved to " + saveTo + "; `vacancy restore --from " + saveTo + wayBack(done.receipt())
+                        + "` restores it.");
+            }
+            return code;
+        }
+    }
+
+    /** What is sealed is known to be what was saved; of anything else the tables have to be named. */
+    private String wayBack(Receipt receipt) {
+        String sealed = database.fileKeyOption();
+        return sealed != null
+                ? sealed
+                : receipt.effects().stream()
+                        .map(effect -> " --into " + effect.table())
+                        .distinct()
+                        .collect(Collectors.joining());
     }
 
     /** Whoever says no to several rows may leave some of them out and be asked again. */
@@ -118,19 +142,6 @@ final class DeleteCommand implements Callable<Integer> {
 
     /** The files get their names with the commit; what is not complete by then is removed. */
     private Outcome execute(Vacancy vacancy, Preview preview, @Nullable Answer answer) {
-        if (saveTo != null) {
-            try (SavedFileWriter file = new SavedFileWriter(saveTo)) {
-                Outcome outcome = handingOver(vacancy.saveTo(file), preview, answer);
-                if (outcome instanceof Outcome.Done && Files.exists(saveTo)) {
-                    screen.tell("Saved to " + saveTo + "; `vacancy restore --from " + saveTo + "` restores it.");
-                }
-                return outcome;
-            }
-        }
-        return handingOver(vacancy, preview, answer);
-    }
-
-    private Outcome handingOver(Vacancy vacancy, Preview preview, @Nullable Answer answer) {
         if (recordsTo != null) {
             try (RecordsFile file =
                     new RecordsFile(recordsTo, vacancy.schema().table(preview.table()), output.textsOfCsv())) {

@@ -9,7 +9,10 @@ import io.vacancy.json.saved.SavedFile;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
 import io.vacancy.request.SelectionStep;
+import io.vacancy.trail.MacKey;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -37,6 +40,14 @@ final class RestoreCommand implements Callable<Integer> {
     @Option(names = "--from", paramLabel = "FILE", description = "From a file that delete --save-to wrote.")
     private @Nullable Path fromFile;
 
+    @Option(
+            names = "--into",
+            paramLabel = "TABLE",
+            description =
+                    "The only tables that the file may have rows and links of; repeatable. Required of a file that is"
+                            + " not sealed with a secret.")
+    private List<String> into = new ArrayList<>();
+
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
@@ -60,6 +71,9 @@ final class RestoreCommand implements Callable<Integer> {
             throw new MisuseException(
                     "What is restored from a file is what is in it.", "Leave table and selection out.");
         }
+        if (fromFile == null && !into.isEmpty()) {
+            throw new MisuseException("--into is for the tables of a file, and --from names none.");
+        }
         if (receipt == null && fromFile == null) {
             selection.check();
         }
@@ -72,7 +86,9 @@ final class RestoreCommand implements Callable<Integer> {
 
     private Request request(Vacancy vacancy, @Nullable ReceiptId receipt) {
         if (fromFile != null) {
-            return selection.settled(Request.restore(SavedFile.open(fromFile)));
+            MacKey key = database.fileKey();
+            SavedFile file = key == null ? SavedFile.open(fromFile) : SavedFile.open(fromFile, key);
+            return selection.settled(Request.restore(file, into));
         }
         if (receipt == null) {
             return selection.request(vacancy, Request::restore);

@@ -100,18 +100,25 @@ public final class OutcomeScreen {
                         : CountText.grouped(seen.activeAfter()) + " of " + CountText.grouped(seen.storedAfter())
                                 + " stored; before, " + CountText.grouped(seen.activeBefore()) + " of "
                                 + CountText.grouped(seen.storedBefore()));
-        boolean erased = receipt.totals().containsKey(Action.DELETE);
-        String nothing = receipt.operation() != OperationKind.SOFT_DELETE
-                ? "nothing; it cannot be restored"
-                : "nothing of what was erased; what was marked can be restored";
-        fact(
-                facts,
-                "archived",
-                !erased
-                        ? null
-                        : receipt.archived() ? "a copy; vacancy restore with this receipt restores it" : nothing);
+        fact(facts, "archived", archived(receipt));
+        fact(facts, "saved to", receipt.savedTo());
         lines.addAll(facts.lines("  "));
         return lines;
+    }
+
+    private static @Nullable String archived(Receipt receipt) {
+        if (!receipt.totals().containsKey(Action.DELETE)) {
+            return null;
+        }
+        if (receipt.archived()) {
+            return "a copy; vacancy restore with this receipt restores it";
+        }
+        if (receipt.savedTo() != null) {
+            return "no copy in the database";
+        }
+        return receipt.operation() == OperationKind.SOFT_DELETE
+                ? "nothing of what was erased; what was marked can be restored"
+                : "nothing; it cannot be restored";
     }
 
     private static String word(OperationKind operation) {

@@ -103,7 +103,8 @@ public final class RedactedRequest {
                 receipt.totals(),
                 receipt.warnings().stream().map(words::whole).toList(),
                 receipt.archived(),
-                receipt.activeCounts()));
+                receipt.activeCounts(),
+                receipt.savedTo()));
     }
 
     private ResolvedRequest hidden(ResolvedRequest given) {

@@ -158,7 +158,7 @@ public record TrailEntryFactory(
             return told.text(refused.reason());
         }
         // Judged again without personal values, since a text that was cut short cannot be cleaned any more.
-        PreviewFactory previews = new PreviewFactory(told.request(), actor, false, rules, (who, of, act) -> null);
+        PreviewFactory previews = new PreviewFactory(told.request(), actor, false, rules, (who, of, act) -> null, null);
         String again = previews.judge(told.impact()).refusal();
         return again == null ? told.text(refused.reason()) : again;
     }
@@ -226,7 +226,8 @@ public record TrailEntryFactory(
                 receipt,
                 part,
                 reason,
-                marks(request.table().toString(), rows)));
+                marks(request.table().toString(), rows),
+                null));
     }
 
     /** Of the tables that it tells of. */
@@ -296,7 +297,8 @@ public record TrailEntryFactory(
                 null,
                 0,
                 null,
-                marks(held, rows)));
+                marks(held, rows),
+                null));
     }
 
     private static List<Object> typed(Table table, List<String> key) {

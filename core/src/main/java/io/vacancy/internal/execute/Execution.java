@@ -194,6 +194,7 @@ public final class Execution {
                 found.totals(),
                 found.warnings(),
                 found.archived(),
-                found.activeCounts()));
+                found.activeCounts(),
+                previews.savedTo()));
     }
 }

@@ -3,10 +3,10 @@ package io.vacancy.internal.execute;
 
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.BusyException;
+import io.vacancy.internal.audit.Sealing;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
-import io.vacancy.spi.HashChain;
 import io.vacancy.spi.Store;
 import io.vacancy.trail.TrailEntry;
 import java.time.Clock;
@@ -108,14 +108,14 @@ public abstract class OutcomePublisher {
     public static final class Own extends OutcomePublisher {
 
         private final Store store;
-        private final HashChain chain;
+        private final Sealing sealing;
         private final Clock clock;
         private final long every;
         private final AtomicReference<@Nullable Long> sealed = new AtomicReference<>();
 
-        public Own(Store store, HashChain chain, Clock clock, Duration every) {
+        public Own(Store store, Sealing sealing, Clock clock, Duration every) {
             this.store = store;
-            this.chain = chain;
+            this.sealing = sealing;
             this.clock = clock;
             this.every = every.toNanos();
         }
@@ -157,7 +157,7 @@ public abstract class OutcomePublisher {
             long now = System.nanoTime();
             if ((last == null || now - last >= every) && sealed.compareAndSet(last, now)) {
                 try {
-                    store.trail().seal(chain, clock.instant());
+                    sealing.seal(store.trail(), clock.instant());
                 } catch (BusyException later) {
                     LOG.debug("the audit history is sealed by somebody else: {}", later.getMessage());
                 }

@@ -14,8 +14,10 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Makes one receipt of the parts that several transactions have written. */
@@ -69,7 +71,17 @@ public final class Receipts {
                 totals,
                 List.copyOf(warnings),
                 parts.stream().anyMatch(Receipt::archived),
-                last.activeCounts())));
+                last.activeCounts(),
+                savedTo(parts))));
+    }
+
+    private static @Nullable String savedTo(List<Receipt> parts) {
+        String copies = parts.stream()
+                .map(Receipt::savedTo)
+                .filter(Objects::nonNull)
+                .distinct()
+                .collect(Collectors.joining(", "));
+        return copies.isEmpty() ? null : copies;
     }
 
     /** Records are all of the selected rows, or none where they are many. */

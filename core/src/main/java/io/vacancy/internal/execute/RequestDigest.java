@@ -75,6 +75,7 @@ final class RequestDigest {
             SavedSource source = restore.source();
             text(restore.receipt());
             text(source == null ? null : source.receipt());
+            text(restore.into());
         } else if (operation instanceof Operation.Purge purge) {
             text(purge.receipt());
             text(purge.due());

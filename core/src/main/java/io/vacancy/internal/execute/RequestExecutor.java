@@ -2,6 +2,7 @@
 package io.vacancy.internal.execute;
 
 import io.vacancy.access.Permission.Act;
+import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.judge.Consent;
@@ -149,7 +150,9 @@ public record RequestExecutor(Installation at) {
         AccessRights visible = at.visible();
         visible.wantsOpen(resolved.table());
         boolean scoped = visible.condition(resolved.table()) != null;
-        return new PreviewFactory(resolved, at.actor(), scoped, at.rules(), at.settings().permission);
+        SaveTarget target = at.settings().saveTarget;
+        String savedTo = target == null ? null : target.name();
+        return new PreviewFactory(resolved, at.actor(), scoped, at.rules(), at.settings().permission, savedTo);
     }
 
     private ResolvedRequest resolved(Request request) {

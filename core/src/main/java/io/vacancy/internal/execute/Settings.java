@@ -6,11 +6,14 @@ import io.vacancy.access.Scope;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.internal.access.AccessRights;
+import io.vacancy.internal.audit.Sealing;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.rules.RuleBook;
+import io.vacancy.spi.HashChain;
 import io.vacancy.spi.TransactionParticipant;
+import io.vacancy.trail.ChainAnchor;
 import io.vacancy.trail.MacKey;
 import java.time.Clock;
 import java.time.Duration;
@@ -41,6 +44,10 @@ public final class Settings {
     @Nullable
     public MacKey sealKey;
 
+    /** Outside the database: up to where the trail was sealed. */
+    @Nullable
+    public ChainAnchor anchor;
+
     public Duration sealEvery = Duration.ofSeconds(1);
     public int keysInTrail = 1_000;
 
@@ -70,11 +77,17 @@ public final class Settings {
         participant = other.participant;
         personalKey = other.personalKey;
         sealKey = other.sealKey;
+        anchor = other.anchor;
         sealEvery = other.sealEvery;
         keysInTrail = other.keysInTrail;
         cancellation = other.cancellation;
         rowHandler = other.rowHandler;
         saveTarget = other.saveTarget;
         continued = other.continued;
+    }
+
+    /** How the trail is sealed. */
+    public Sealing sealing() {
+        return new Sealing(new HashChain(sealKey), anchor);
     }
 }

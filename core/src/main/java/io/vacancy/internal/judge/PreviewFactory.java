@@ -27,11 +27,18 @@ import org.jspecify.annotations.Nullable;
  * Holds what a store found against permissions, guards and blockers, and makes a preview of it.
  *
  * @param scoped whether the actor may not see all of the selected table
+ * @param savedTo what the copy outside the database is called that will be made, or null
  */
 public record PreviewFactory(
-        ResolvedRequest resolved, String actor, boolean scoped, ResolvedRules rules, Permission permission) {
+        ResolvedRequest resolved,
+        String actor,
+        boolean scoped,
+        ResolvedRules rules,
+        Permission permission,
+        @Nullable String savedTo) {
 
-    public Preview judge(Impact found) {
+    public Preview judge(Impact impact) {
+        Impact found = impact.savedTo(savedTo);
         String forbidden = forbidden(found, effect -> Act.LOOK);
         if (forbidden != null) {
             return withheld(forbidden);

@@ -247,8 +247,11 @@ public final class Messages {
         if (mode == OperationKind.PURGE || mode == OperationKind.RESTORE || !changes) {
             return;
         }
+        if (impact.savedTo() != null) {
+            sentences.add("A copy is saved to " + impact.savedTo() + ", from which it can be restored.");
+        }
         if (!impact.archived()) {
-            if (erases(mode)) {
+            if (erases(mode) && impact.savedTo() == null) {
                 sentences.add("No copy is archived, so it cannot be restored.");
             }
             return;

@@ -35,6 +35,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -130,7 +131,9 @@ public record RequestResolver(
         if (source != null) {
             ArchivedRows first = source.lines().stream()
                     .findFirst()
-                    .orElseThrow(() -> new MisuseException("The saved copy has no rows to restore."));
+                    .orElseThrow(
+                            () -> new MisuseException("The saved copy " + source.name() + " has no rows to restore."));
+            wantsNamed(source, restore.into());
             return everything(request, OperationKind.RESTORE, first, new RestoreArchived(ArchiveSelection.of(source)));
         }
         ReceiptId receipt = restore.receipt();
@@ -154,6 +157,34 @@ public record RequestResolver(
                     "Nothing was archived or marked under it, or it was restored, or it is purged.");
         }
         return everything(request, OperationKind.RESTORE, archived.get(0), new RestoreArchived(images));
+    }
+
+    /** Whoever writes a copy by hand must not decide which tables it is for. */
+    private void wantsNamed(SavedSource source, List<String> into) {
+        List<TableName> named =
+                into.stream().map(name -> rules.schema().table(name).name()).toList();
+        if (named.isEmpty() && source.authenticated()) {
+            return;
+        }
+        String others = source.lines().stream()
+                .map(ArchivedRows::table)
+                .filter(table -> !named.contains(table))
+                .distinct()
+                .map(TableName::toString)
+                .collect(Collectors.joining(", "));
+        if (others.isEmpty()) {
+            return;
+        }
+        throw named.isEmpty()
+                ? new MisuseException(
+                        "The saved copy " + source.name()
+                                + " is not sealed with a secret, so anybody may have written it, and it has rows of "
+                                + others + ".",
+                        "Name the tables that it may be restored into, or give the secret that it was saved with.")
+                : new MisuseException(
+                        "The saved copy " + source.name() + " has rows of " + others
+                                + " too, which is not among the tables that it may be restored into.",
+                        "Name it as well if that is meant.");
     }
 
     /** Soft-deleted rows are restored first, then archived ones. */

@@ -3,6 +3,8 @@ package io.vacancy.jdbc.spi;
 
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.ValueKind;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** How rows are kept as images. The defaults are standard SQL. */
 public interface RowImages {
@@ -23,6 +25,27 @@ public interface RowImages {
     /** The value in a cell, of a column's type again. */
     default String fromCell(String cell, ColumnType type) {
         return "CAST(" + cell + " AS " + type.declared() + ")";
+    }
+
+    /** A cell as a text that no other cell has, for digests. */
+    default String cellText(String cell, ColumnType type) {
+        return cell;
+    }
+
+    /**
+     * An aggregate: SHA-256, in hexadecimal digits, over the SHA-256 of each image in the order of its number.
+     *
+     * @param image the alias of the table of images
+     * @param texts of its cells
+     * @return null where images are read and digested by Vacancy
+     */
+    default @Nullable String digest(String image, List<String> texts) {
+        return null;
+    }
+
+    /** What a statement begins with that has {@link #digest}. */
+    default String digesting() {
+        return "";
     }
 
     /** A value as it is read into a copy outside the database; what has no kind of its own is read as its cell. */

@@ -13,6 +13,7 @@ import io.vacancy.json.internal.StrictJson;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.MacKey;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -33,26 +34,55 @@ public final class SavedFile implements SavedSource {
     private static final int LONGEST_LINE = 64_000_000;
 
     private final Path file;
+    private final @Nullable MacKey key;
+    private final SavedRows form;
     private final ReceiptId receipt;
     private final List<ArchivedRows> lines;
 
-    private SavedFile(Path file, ReceiptId receipt, List<ArchivedRows> lines) {
+    private SavedFile(Path file, @Nullable MacKey key, ReceiptId receipt, List<ArchivedRows> lines) {
         this.file = file;
+        this.key = key;
+        this.form = new SavedRows(key);
         this.receipt = receipt;
         this.lines = lines;
     }
 
     /**
-     * Reads the first line; the rows are read, and held against their digests, when they are restored.
+     * Reads the first line of a file that is not sealed; the rows are read, and held against their digests, when they
+     * are restored.
      *
      * @throws MisuseException if there is no such file, or it is none of saved rows
      */
     public static SavedFile open(Path file) {
+        return opened(file, null);
+    }
+
+    /**
+     * The same of a file that was sealed.
+     *
+     * @param key that it was written with
+     * @throws MisuseException if there is no such file, it is none of saved rows, or none that was written with the key
+     */
+    public static SavedFile open(Path file, MacKey key) {
+        return opened(file, Arguments.notNull(key, "key"));
+    }
+
+    private static SavedFile opened(Path file, @Nullable MacKey key) {
         Arguments.notNull(file, "file");
         try (BufferedReader in = Files.newBufferedReader(file, StandardCharsets.UTF_8)) {
             String first = new BoundedLines(in, LONGEST_LINE).next();
-            JsonNode header = node(file, 1, first, "");
-            return new SavedFile(file, ReceiptId.of(StrictJson.text(header, "receipt")), SavedRows.lines(header));
+            if (first != null && key == null && SavedRows.sealed(first)) {
+                throw new MisuseException(
+                        NOTHING + file + ": it is sealed with a secret, and none was given.",
+                        "Give the secret that it was saved with.");
+            }
+            if (first != null && key != null && !SavedRows.sealed(first)) {
+                throw new MisuseException(
+                        NOTHING + file + ": it is not sealed, and a secret was given that it should be sealed with.",
+                        "Leave the secret out if anybody may have written it, and name the tables it may be restored into.");
+            }
+            JsonNode header = node(file, new SavedRows(key), 1, first, "");
+            return new SavedFile(file, key, ReceiptId.of(StrictJson.text(header, "receipt")), SavedRows.lines(header));
         } catch (IllegalArgumentException | DateTimeException | MisuseException wrong) {
             if (wrong instanceof MisuseException told
                     && String.valueOf(told.getMessage()).startsWith(NOTHING)) {
@@ -67,6 +97,16 @@ public final class SavedFile implements SavedSource {
     @Override
     public ReceiptId receipt() {
         return receipt;
+    }
+
+    @Override
+    public String name() {
+        return file.toString();
+    }
+
+    @Override
+    public boolean authenticated() {
+        return key != null;
     }
 
     @Override
@@ -86,12 +126,16 @@ public final class SavedFile implements SavedSource {
             boolean ended = false;
             for (String line = text.next(); line != null; line = text.next()) {
                 number++;
-                JsonNode node = node(file, number, ended ? null : line, check);
-                check = String.valueOf(SavedRows.verified(line, check));
-                TableName table = tables.get(node.path("line").asInt());
-                if (node.has("row") && table != null) {
+                JsonNode node = node(file, form, number, ended ? null : line, check);
+                check = String.valueOf(form.verified(line, check));
+                if (node.has("row")) {
                     rows++;
-                    taker.take(node.path("line").asInt(), row(table, node, number));
+                    int of = node.path("line").isInt() ? node.path("line").intValue() : -1;
+                    TableName table = tables.get(of);
+                    if (table == null) {
+                        throw broken(file, number, "it is of no table that the first line names");
+                    }
+                    taker.take(of, row(table, node, number));
                 } else if (node.has("rows")) {
                     ended = node.path("rows").asLong() == rows;
                 }
@@ -112,8 +156,8 @@ public final class SavedFile implements SavedSource {
         }
     }
 
-    private static JsonNode node(Path file, long number, @Nullable String line, String before) {
-        if (line == null || SavedRows.verified(line, before) == null) {
+    private static JsonNode node(Path file, SavedRows form, long number, @Nullable String line, String before) {
+        if (line == null || form.verified(line, before) == null) {
             throw broken(
                     file,
                     number,
@@ -123,12 +167,17 @@ public final class SavedFile implements SavedSource {
                                     ? "it is not the first line of a file of saved rows, or was altered"
                                     : "the line was altered, or one before it is missing");
         }
-        return RowJson.read(line);
+        try {
+            return RowJson.read(line);
+        } catch (MisuseException wrong) {
+            throw broken(file, number, String.valueOf(wrong.getMessage()));
+        }
     }
 
     private static MisuseException broken(Path file, long number, String why) {
         return new MisuseException(
-                NOTHING + file + ": line " + number + " is not as it was written: " + why + ".",
+                NOTHING + file + ": line " + number + " is not as it was written: " + why
+                        + (why.endsWith(".") ? "" : "."),
                 "Take the file from a copy that is whole.");
     }
 }

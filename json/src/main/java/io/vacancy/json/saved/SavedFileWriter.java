@@ -8,6 +8,7 @@ import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.json.internal.RowJson;
 import io.vacancy.schema.Row;
+import io.vacancy.trail.MacKey;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.OutputStreamWriter;
@@ -28,7 +29,9 @@ import org.jspecify.annotations.Nullable;
  */
 public final class SavedFileWriter implements SaveTarget, AutoCloseable {
 
+    private final Path name;
     private final PartFile file;
+    private final SavedRows form;
     private @Nullable FileChannel channel;
     private @Nullable Writer out;
     private String check = "";
@@ -36,11 +39,29 @@ public final class SavedFileWriter implements SaveTarget, AutoCloseable {
     private boolean whole;
 
     /**
+     * Of a file that anybody could have written, as far as {@link SavedFile} can tell.
+     *
      * @param file where it will be
      * @throws MisuseException if there is something already
      */
     public SavedFileWriter(Path file) {
+        this(file, null);
+    }
+
+    /**
+     * @param file where it will be
+     * @param key seals it, so that only who has the secret can have written it; null for none
+     * @throws MisuseException if there is something already
+     */
+    public SavedFileWriter(Path file, @Nullable MacKey key) {
+        this.name = file;
         this.file = new PartFile(file);
+        this.form = new SavedRows(key);
+    }
+
+    @Override
+    public String name() {
+        return name.toString();
     }
 
     @Override
@@ -84,8 +105,8 @@ public final class SavedFileWriter implements SaveTarget, AutoCloseable {
     }
 
     private void write(ObjectNode node) {
-        String line = SavedRows.checked(node, check);
-        check = String.valueOf(SavedRows.verified(line, check));
+        String line = form.checked(node, check);
+        check = String.valueOf(form.verified(line, check));
         try {
             if (out != null) {
                 out.write(line);

@@ -11,6 +11,7 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.json.internal.RowJson;
 import io.vacancy.json.internal.StrictJson;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.MacKey;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -25,14 +26,27 @@ import org.jspecify.annotations.Nullable;
  * The form of a file of saved rows: JSON Lines. The first line says under which receipt they went, and of which
  * tables and columns they are; each further line is a row; the last one tells how many there are. Every line ends
  * with a digest over itself and the line before it, so that the first line which is not as it was written is found.
- * The digest is no seal against somebody who writes the file anew.
+ * Without a secret that is a part of SHA-256, and no seal against somebody who writes the file anew; with one it is
+ * HMAC-SHA-256 (RFC 2104), and is called a seal.
  */
 final class SavedRows {
 
     private static final int DIGITS = 16;
+    private static final int SEAL_DIGITS = 64;
     private static final String CHECK = ",\"check\":\"";
+    private static final String SEAL = ",\"seal\":\"";
 
-    private SavedRows() {}
+    private final @Nullable MacKey key;
+
+    SavedRows(@Nullable MacKey key) {
+        this.key = key;
+    }
+
+    /** Whether a line ends as those of a sealed file do. */
+    static boolean sealed(String line) {
+        int at = line.lastIndexOf(SEAL);
+        return at >= 0 && line.length() == at + SEAL.length() + SEAL_DIGITS + 2;
+    }
 
     static ObjectNode header(ReceiptId receipt, List<ArchivedRows> lines) {
         ObjectNode header = RowJson.object();
@@ -94,23 +108,34 @@ final class SavedRows {
     }
 
     /** A line as it stands in the file. */
-    static String checked(ObjectNode node, String before) {
+    String checked(ObjectNode node, String before) {
         String text = RowJson.line(node);
         String open = text.substring(0, text.length() - 1);
-        return open + CHECK + check(open, before) + "\"}";
+        return open + member() + check(open, before) + "\"}";
     }
 
     /** The digest that a line ends with; null where it has none, or another one. */
-    static @Nullable String verified(String line, String before) {
-        int at = line.lastIndexOf(CHECK);
-        if (at < 0 || line.length() != at + CHECK.length() + DIGITS + 2) {
+    @Nullable
+    String verified(String line, String before) {
+        int at = line.lastIndexOf(member());
+        int begin = at + member().length();
+        if (at < 0 || line.length() != begin + (key == null ? DIGITS : SEAL_DIGITS) + 2) {
             return null;
         }
         String check = check(line.substring(0, at), before);
-        return line.startsWith(check, at + CHECK.length()) ? check : null;
+        byte[] found = line.substring(begin, line.length() - 2).getBytes(StandardCharsets.UTF_8);
+        // In a time that does not tell how much of a seal was guessed.
+        return MessageDigest.isEqual(check.getBytes(StandardCharsets.UTF_8), found) ? check : null;
     }
 
-    private static String check(String open, String before) {
+    private String member() {
+        return key == null ? CHECK : SEAL;
+    }
+
+    private String check(String open, String before) {
+        if (key != null) {
+            return HexFormat.of().formatHex(key.mac((before + open).getBytes(StandardCharsets.UTF_8)));
+        }
         try {
             MessageDigest digest = MessageDigest.getInstance("SHA-256");
             digest.update(before.getBytes(StandardCharsets.UTF_8));

@@ -62,7 +62,14 @@ final class MemoryTrail implements TrailStore {
     }
 
     @Override
-    public synchronized ChainHead seal(HashChain chain, Instant now) {
+    public synchronized ChainHead seal(HashChain chain, Instant now, ChainHead lowest) {
+        int place = Math.toIntExact(lowest.position());
+        HashChain.wantsContinuation(
+                lowest,
+                head,
+                place == 0 || place > seals.size()
+                        ? null
+                        : seals.get(place - 1).seal().digest());
         for (TrailEntry entry : entries.subList(seals.size(), entries.size())) {
             head = chain.after(head, entry.toString());
             seals.add(new SealedEntry(head, entry.id(), entry.toString(), null));

@@ -9,6 +9,7 @@ import io.vacancy.jdbc.internal.operation.RowsToArchive;
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.tables.TextDigest;
 import io.vacancy.jdbc.internal.tables.Times;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
@@ -20,6 +21,7 @@ import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.ArchivePolicy;
 import io.vacancy.spi.plan.RequestKey;
+import io.vacancy.trail.ArchiveDigests;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -37,6 +39,7 @@ public final class ArchiveWriter {
     private long receiptNo;
     private int part = 1;
     private int line;
+    private final List<ImageDigests.Line> written = new ArrayList<>();
 
     public ArchiveWriter(Session session, OwnTables tables, ArchivePolicy archivePolicy) {
         this.session = session;
@@ -208,6 +211,7 @@ public final class ArchiveWriter {
                 .add(", " + archived + ", " + archived + ", " + archived + ", ");
         optional(insertLine, until == null ? null : Times.written(until)).add(")");
         session.update(insertLine, context("keeping images of", table));
+        written.add(new ImageDigests.Line(receiptNo, line, table.toString(), image.columns()));
         line++;
     }
 
@@ -246,15 +250,26 @@ public final class ArchiveWriter {
         return text == null ? sql.add("NULL") : sql.bind(text, OwnTables.TEXT);
     }
 
-    /** Keeps what was done, as the receipt tells it. */
-    public void end(Receipt receipt) {
+    /**
+     * Keeps what was done, as the receipt tells it.
+     *
+     * @return the document that is kept
+     */
+    public String end(Receipt receipt) {
+        String document = new JsonWriter().write(new Outcome.Done(receipt));
         Sql insert = Sql.of("INSERT INTO " + name("part") + " (receipt_no, part, made_at, content) VALUES (" + receiptNo
                         + ", " + part + ", ")
                 .bind(Times.written(receipt.at()), OwnTables.TEXT)
                 .add(", ")
-                .bind(new JsonWriter().write(new Outcome.Done(receipt)), OwnTables.TEXT)
+                .bind(document, OwnTables.TEXT)
                 .add(")");
         session.update(insert, context("keeping the receipt of", receipt.table()));
+        return document;
+    }
+
+    /** By what is found that somebody changes what is kept here. */
+    public ArchiveDigests digests(String document) {
+        return new ArchiveDigests(TextDigest.of(document), new ImageDigests(session, tables).of(written));
     }
 
     private String name(String table) {

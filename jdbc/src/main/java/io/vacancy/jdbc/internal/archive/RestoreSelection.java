@@ -93,6 +93,9 @@ final class RestoreSelection {
             lock();
         }
         if (whole()) {
+            if (!unchanged(ArchiveIntegrity.whole(lines))) {
+                return;
+            }
             lines.stream().filter(line -> !line.archived().links()).forEach(this::whole);
             links(line -> null);
             return;
@@ -113,6 +116,18 @@ final class RestoreSelection {
         }
         follow();
         links(this::toWhatComesBack);
+        List<StagingTable> stages = new ArrayList<>(rows.values());
+        links.forEach(link -> stages.add(link.stage()));
+        unchanged(ArchiveIntegrity.used(stages, session));
+    }
+
+    /** What was changed since it was archived is not what comes back. */
+    private boolean unchanged(Map<ArchiveIntegrity.Place, Long> used) {
+        ArchiveIntegrity integrity = new ArchiveIntegrity(session, tables);
+        integrity.check(lines, used);
+        unknown.addAll(integrity.changed());
+        warnings.addAll(integrity.warnings());
+        return integrity.changed().isEmpty();
     }
 
     /** Everything of the receipts is meant where the rows that were selected then are all selected now. */
@@ -283,6 +298,10 @@ final class RestoreSelection {
 
     /** From a copy outside the database: everything that it has. */
     private void read(SavedSource saved) {
+        if (!saved.authenticated()) {
+            warnings.add("The saved copy " + saved.name()
+                    + " is not sealed with a secret: nothing proves that its rows are those that were deleted.");
+        }
         Map<Integer, ArchivedRows> byNumber = new LinkedHashMap<>();
         Map<Integer, StagingTable> stages = new LinkedHashMap<>();
         for (ArchivedRows archived : saved.lines()) {

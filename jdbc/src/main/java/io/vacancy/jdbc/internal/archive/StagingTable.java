@@ -49,6 +49,7 @@ final class StagingTable {
     private final Table table;
     private final boolean links;
     private final boolean restorable;
+    private final boolean stepwise;
     private final List<Column> columns;
     private final String name;
     private final List<String> key;
@@ -72,6 +73,7 @@ final class StagingTable {
         this.table = table;
         this.links = links;
         this.restorable = restorable;
+        this.stepwise = stepwise;
         this.columns = columns;
         this.key = table.identity().lasts() ? table.identity().columns() : List.of();
         List<List<String>> unique = new ArrayList<>();
@@ -189,7 +191,10 @@ final class StagingTable {
 
     private Sql insertion(List<Line> lines, int via, @Nullable Sql further, boolean several) {
         List<ArchivedColumn> archived = lines.get(0).archived().columns();
-        boolean newest = restorable && !key.isEmpty() && lines.size() > 1;
+        // One line has each row once, unless somebody has put in another.
+        boolean newest = restorable
+                && !key.isEmpty()
+                && (lines.size() > 1 || (stepwise && dialect.syntax().numbersRowsInGroups()));
         List<String> values = new ArrayList<>();
         Sql image = Sql.of("SELECT ");
         for (Column column : columns) {

@@ -180,10 +180,10 @@ public final class PlanExecutor {
         }
         if (writer != null) {
             Records records = decision.records(found, affected, writer.part());
-            writer.end(records.receipt());
+            String document = writer.end(records.receipt());
             TrailEntry entry = records.entry();
             if (entry != null) {
-                new TrailWriter(session, place.tables()).write(entry, records.outbox());
+                new TrailWriter(session, place.tables()).write(entry.with(writer.digests(document)), records.outbox());
             }
         }
         made.found = found;

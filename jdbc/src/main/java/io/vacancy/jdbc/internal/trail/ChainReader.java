@@ -6,11 +6,13 @@ import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.tables.TextDigest;
 import io.vacancy.jdbc.internal.tables.Times;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.json.JsonReader;
 import io.vacancy.spi.SealedEntry;
 import io.vacancy.spi.TrailEnds;
+import io.vacancy.trail.ArchiveDigests;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.TrailEntry;
 import java.sql.ResultSet;
@@ -89,17 +91,35 @@ public final class ChainReader {
                 READING,
                 row -> rows.computeIfAbsent(row.getString(1), entry -> new HashSet<>())
                         .add(new TrailRow(row.getString(2), row.getString(3))));
+        Map<String, Map<Integer, String>> receipts = receipts(some);
         return some.stream()
                 .map(given -> new SealedEntry(
                         given.seal(),
                         given.entry(),
                         given.content(),
-                        astray(given, rows.getOrDefault(given.entry(), Set.of()))))
+                        astray(
+                                given,
+                                rows.getOrDefault(given.entry(), Set.of()),
+                                receipts.getOrDefault(given.entry(), Map.of()))))
                 .toList();
     }
 
-    /** What an entry is found by is not sealed, and must be what the entry says. */
-    private static @Nullable String astray(Sealed given, Set<TrailRow> rows) {
+    /** The digests of the documents of receipts as they are now, by entry and part. */
+    private Map<String, Map<Integer, String>> receipts(List<Sealed> some) {
+        Map<String, Map<Integer, String>> receipts = new HashMap<>();
+        session.forEach(
+                Sql.of("SELECT s.entry_id, p.part, p.content FROM " + name("seal") + " s JOIN " + name("trail")
+                        + " t ON t.id = s.entry_id JOIN " + name("receipt") + " r ON r.id = t.receipt_id JOIN "
+                        + name("part") + " p ON p.receipt_no = r.receipt_no WHERE s.place_no >= "
+                        + some.get(0).seal().position() + " AND s.place_no <= " + last(some)),
+                READING,
+                row -> receipts.computeIfAbsent(row.getString(1), entry -> new HashMap<>())
+                        .put(row.getInt(2), TextDigest.of(row.getString(3))));
+        return receipts;
+    }
+
+    /** What an entry is found by, and its receipt, are not sealed, and must be what the entry says. */
+    private static @Nullable String astray(Sealed given, Set<TrailRow> rows, Map<Integer, String> receipts) {
         if (given.content() == null) {
             return null;
         }
@@ -124,9 +144,17 @@ public final class ChainReader {
                         + told.get(i) + ".";
             }
         }
-        return rows.equals(TrailRow.of(entry))
-                ? null
-                : "The tables and keys by which the entry is found are not those in it.";
+        if (!rows.equals(TrailRow.of(entry))) {
+            return "The tables and keys by which the entry is found are not those in it.";
+        }
+        ArchiveDigests digests = entry.digests();
+        String document = receipts.get(entry.part());
+        if (digests == null || digests.receipt().equals(document)) {
+            return null;
+        }
+        return document == null
+                ? "The receipt that belongs to the entry is gone."
+                : "The receipt that belongs to the entry was changed.";
     }
 
     /** What there is at the end of the chain and outside of it. */

@@ -41,10 +41,10 @@ public final class JdbcTrail implements TrailStore {
     }
 
     @Override
-    public ChainHead seal(HashChain chain, Instant now) {
+    public ChainHead seal(HashChain chain, Instant now, ChainHead lowest) {
         TrailSealer.Step step = new TrailSealer.Step(ChainHead.NONE, true);
         while (step.more()) {
-            step = work.writing(session -> new TrailSealer(session, tables).seal(chain, now));
+            step = work.writing(session -> new TrailSealer(session, tables).seal(chain, now, lowest));
         }
         return step.head();
     }

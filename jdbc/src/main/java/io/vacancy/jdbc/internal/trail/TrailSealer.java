@@ -45,7 +45,7 @@ public final class TrailSealer {
     private record Waiting(String entry, String content) {}
 
     /** Seals some; the lock on the head ends with the transaction. */
-    public Step seal(HashChain chain, Instant now) {
+    public Step seal(HashChain chain, Instant now, ChainHead lowest) {
         String headTable = name("head");
         session.update(Sql.of("UPDATE " + headTable + " SET place_no = place_no WHERE one = 1"), SEALING);
         ChainHead head = session
@@ -58,6 +58,7 @@ public final class TrailSealer {
                 .orElseThrow(() -> new MisuseException(
                         "The head of the trail is gone, so nothing can be sealed after it.",
                         "Verify the trail to see how far it is intact."));
+        wantsThrough(lowest, head);
         // Those that committed before come first, and of these the one that was written first.
         List<Waiting> waiting = session.query(
                 Sql.of("SELECT t.id, t.content FROM " + name("unsealed") + " u JOIN " + name("trail")
@@ -83,6 +84,18 @@ public final class TrailSealer {
                         .add(" WHERE one = 1"),
                 SEALING);
         return new Step(head, waiting.size() == AT_ONCE);
+    }
+
+    /** What is signed here must be a continuation of what was signed last. */
+    private void wantsThrough(ChainHead lowest, ChainHead head) {
+        if (lowest.equals(head) || lowest.position() == 0) {
+            return;
+        }
+        List<String> there = session.query(
+                Sql.of("SELECT digest FROM " + name("seal") + " WHERE place_no = " + lowest.position()),
+                SEALING,
+                row -> row.getString(1));
+        HashChain.wantsContinuation(lowest, head, there.isEmpty() ? null : there.get(0));
     }
 
     private String name(String table) {

@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.engine.h2;
 import io.vacancy.jdbc.spi.RowImageEncoding;
 import io.vacancy.jdbc.spi.RowImages;
 import io.vacancy.schema.ColumnType;
+import java.util.List;
 import java.util.Locale;
 
 /** H2: how rows are kept as images. */
@@ -12,6 +13,25 @@ final class H2RowImages implements RowImages {
     @Override
     public RowImageEncoding encoding() {
         return new H2RowImageEncoding();
+    }
+
+    /** Nothing longer than a digest, since texts that are put together have a longest length. */
+    @Override
+    public String cellText(String cell, ColumnType type) {
+        String hash = "RAWTOHEX(HASH('SHA-256', " + cell + "))";
+        return switch (H2RowImageEncoding.place(type)) {
+            case "bytes", "texts" -> "COALESCE(" + hash + ", '-')";
+            case "lists" -> "COALESCE(CAST(" + cell + " AS VARCHAR), '-')";
+            default ->
+                "COALESCE(CHAR_LENGTH(" + cell + ") || ':' || CASE WHEN CHAR_LENGTH(" + cell + ") > 64 THEN " + hash
+                        + " ELSE " + cell + " END, '-')";
+        };
+    }
+
+    @Override
+    public String digest(String image, List<String> texts) {
+        return "RAWTOHEX(HASH('SHA-256', LISTAGG(RAWTOHEX(HASH('SHA-256', STRINGTOUTF8(" + String.join(" || ", texts)
+                + "))), '') WITHIN GROUP (ORDER BY " + image + ".row_no)))";
     }
 
     @Override

@@ -5,6 +5,7 @@ import io.vacancy.jdbc.spi.RowImageEncoding;
 import io.vacancy.jdbc.spi.RowImages;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.ValueKind;
+import java.util.List;
 import java.util.Locale;
 import java.util.stream.Stream;
 
@@ -14,6 +15,25 @@ final class MariadbRowImages implements RowImages {
     @Override
     public RowImageEncoding encoding() {
         return new RowImageEncoding.OwnColumns("LONGBLOB");
+    }
+
+    /** Nothing longer than a digest, since a result that does not fit into a packet becomes NULL. */
+    @Override
+    public String cellText(String cell, ColumnType type) {
+        return "IFNULL(CONCAT(LENGTH(" + cell + "), ':', IF(LENGTH(" + cell + ") > 64, SHA2(" + cell + ", 256), " + cell
+                + ")), '-')";
+    }
+
+    /** A setting that is too short would cut off what goes into a digest, without an error. */
+    @Override
+    public String digesting() {
+        return "SET STATEMENT group_concat_max_len = 1048576 FOR ";
+    }
+
+    @Override
+    public String digest(String image, List<String> texts) {
+        return "SHA2(GROUP_CONCAT(SHA2(CONCAT(" + String.join(", ", texts) + "), 256) ORDER BY " + image
+                + ".row_no SEPARATOR ''), 256)";
     }
 
     @Override

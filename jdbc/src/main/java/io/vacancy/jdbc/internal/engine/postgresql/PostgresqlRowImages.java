@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.engine.postgresql;
 import io.vacancy.jdbc.spi.RowImageEncoding;
 import io.vacancy.jdbc.spi.RowImages;
 import io.vacancy.schema.ColumnType;
+import java.util.List;
 
 /** PostgreSQL: how rows are kept as images. */
 final class PostgresqlRowImages implements RowImages {
@@ -16,6 +17,13 @@ final class PostgresqlRowImages implements RowImages {
     @Override
     public RowImageEncoding encoding() {
         return new RowImageEncoding.OneArray();
+    }
+
+    /** An array written as text quotes what needs it, so no other array is written so. */
+    @Override
+    public String digest(String image, List<String> texts) {
+        return "encode(sha256(string_agg(sha256(convert_to(" + image + ".cells::text, 'UTF8')), ''::bytea ORDER BY "
+                + image + ".row_no)), 'hex')";
     }
 
     @Override

@@ -14,6 +14,12 @@ final class SqliteRowImages implements RowImages {
         return new RowImageEncoding.OwnColumns("");
     }
 
+    /** As a literal, which has the value's type. */
+    @Override
+    public String cellText(String cell, ColumnType type) {
+        return "quote(" + cell + ")";
+    }
+
     @Override
     public String toCell(String value, ColumnType type) {
         return value;

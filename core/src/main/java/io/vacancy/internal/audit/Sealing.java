@@ -1,0 +1,28 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.internal.audit;
+
+import io.vacancy.spi.HashChain;
+import io.vacancy.spi.TrailStore;
+import io.vacancy.trail.ChainAnchor;
+import io.vacancy.trail.ChainHead;
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/** Seals the trail, and never below a head that is remembered outside the database. Serves all threads. */
+public record Sealing(HashChain chain, @Nullable ChainAnchor anchor) {
+
+    /** Seals what waits for it, and remembers where the chain ends now. */
+    public ChainHead seal(TrailStore trail, Instant now) {
+        ChainHead lowest = remembered();
+        ChainHead head = trail.seal(chain, now, lowest == null ? ChainHead.NONE : lowest);
+        if (anchor != null && !head.equals(lowest)) {
+            anchor.remember(head);
+        }
+        return head;
+    }
+
+    /** The head that is remembered, or null. */
+    public @Nullable ChainHead remembered() {
+        return anchor == null ? null : anchor.remembered();
+    }
+}
