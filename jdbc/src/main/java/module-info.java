@@ -3,6 +3,7 @@ import io.vacancy.jdbc.internal.engine.mariadb.MariadbDialectProvider;
 import io.vacancy.jdbc.internal.engine.postgresql.PostgresqlDialectProvider;
 import io.vacancy.jdbc.internal.engine.sqlite.SqliteDialectProvider;
 import io.vacancy.jdbc.internal.tables.ArchiveTableModule;
+import io.vacancy.jdbc.internal.tables.BypassTableModule;
 import io.vacancy.jdbc.internal.tables.RequestTableModule;
 import io.vacancy.jdbc.internal.tables.TrailTableModule;
 import io.vacancy.jdbc.spi.DialectProvider;
@@ -32,5 +33,6 @@ module io.vacancy.jdbc {
     provides OwnTableModule with
             ArchiveTableModule,
             TrailTableModule,
-            RequestTableModule;
+            RequestTableModule,
+            BypassTableModule;
 }

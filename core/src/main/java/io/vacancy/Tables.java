@@ -2,6 +2,7 @@
 package io.vacancy;
 
 import io.vacancy.access.Permission.Act;
+import io.vacancy.access.TableScope;
 import io.vacancy.advice.Advisor;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.SqlText;
@@ -64,6 +65,15 @@ public final class Tables {
                 .map(name -> at.schema().table(name).name())
                 .toList();
         return at.store().counts(counted, visible(counted), at.monitor());
+    }
+
+    /**
+     * What the scope says of every table, to be looked at before somebody relies on it.
+     *
+     * @throws MisuseException if the scope speaks of what is not there
+     */
+    public List<TableScope> scopes() {
+        return TableScope.of(at.settings().scope.get(), at.schema());
     }
 
     /**

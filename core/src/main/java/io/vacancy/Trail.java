@@ -1,11 +1,21 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy;
 
+import io.vacancy.access.Permission.Act;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.audit.ChainVerifier;
 import io.vacancy.internal.audit.Sealing;
 import io.vacancy.internal.execute.Installation;
+import io.vacancy.rules.Assignment;
+import io.vacancy.rules.ResolvedMarker;
+import io.vacancy.schema.Table;
+import io.vacancy.spi.WatchedTable;
+import io.vacancy.trail.Bypass;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.Verification;
+import java.util.Arrays;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -43,6 +53,58 @@ public final class Trail {
     public ChainHead seal() {
         at.wantsOwnTables();
         return sealing.seal(at.store().trail(), at.settings().clock.instant());
+    }
+
+    /**
+     * The statements that would make triggers on tables, which record in the database whatever is deleted or marked
+     * around Vacancy, or refuse it. None of them is run; they are for whoever may alter the tables. Truncating a table is
+     * seen on PostgreSQL alone; what MariaDB deletes by its own ON DELETE CASCADE, nowhere there. Somebody who may alter
+     * tables can drop them again: they are against oversights.
+     *
+     * @param refusing whether they refuse it instead of recording it
+     * @param tables those that are watched; all if empty
+     * @throws MisuseException if this engine has no triggers in SQL, as H2
+     */
+    public List<String> bypassTriggers(boolean refusing, String... tables) {
+        at.wantsOwnTables();
+        List<Table> meant = Arguments.noneNull(tables, "tables").length == 0
+                ? at.schema().tables().stream().filter(table -> !table.view()).toList()
+                : Arrays.stream(tables).map(at.schema()::table).toList();
+        List<String> script = at.store()
+                .trail()
+                .bypassTriggers(meant.stream().map(this::watched).toList(), refusing);
+        if (script.isEmpty()) {
+            throw new MisuseException(
+                    "This database has no triggers that can be written in SQL, so nothing there sees what is done around"
+                            + " Vacancy.",
+                    "Give accounts other than the application's no right to delete.");
+        }
+        return script;
+    }
+
+    private WatchedTable watched(Table table) {
+        List<String> key = table.identity().lasts() ? table.identity().columns() : List.of();
+        boolean personal = key.stream().anyMatch(column -> at.rules().personal().origin(table.name(), column) != null);
+        ResolvedMarker marker = at.rules().marker(table.name());
+        List<String> columns = marker == null
+                ? List.of()
+                : marker.marking("", null, "").stream()
+                        .map(Assignment::column)
+                        .filter(column -> !marker.companions().contains(column))
+                        .toList();
+        return new WatchedTable(table, personal ? List.of() : key, columns);
+    }
+
+    /**
+     * What triggers have recorded of deletions around Vacancy, newest first; none where there are no triggers.
+     *
+     * @param most how many at most
+     * @throws MisuseException if the actor may not read the history of every table and row
+     */
+    public List<Bypass> bypasses(int most) {
+        at.wantsOwnTables();
+        at.visible().wantsEverything(Act.READ_HISTORY);
+        return at.store().trail().bypasses(most);
     }
 
     /**

@@ -165,4 +165,48 @@ class HistoryCommandTest {
         assertThat(passed.err()).contains("1 passed on");
         assertThat(run("history", "events").exit()).isEqualTo(3);
     }
+
+    @Test
+    void whatWasDoneAroundTheToolIsListedAndTheScopeIsShown() throws Exception {
+        Result triggers = run("setup", "triggers", "--format", "json");
+        assertThat(triggers.exit()).as(triggers.err()).isZero();
+        for (JsonNode statement : new ObjectMapper().readTree(triggers.out()).path("statements")) {
+            tool.execute(statement.asText());
+        }
+        assertThat(run("setup", "triggers", "boat", "--refuse").out())
+                .contains("RAISE(ABORT, 'Rows of boat are deleted and marked through Vacancy only")
+                .doesNotContain("ON \"fee\"");
+        Result quiet = run("history", "verify");
+        assertThat(quiet.out()).contains("Verified.").doesNotContain("Without a receipt");
+        tool.execute("DELETE FROM fee WHERE id = 707");
+        Result told = run("history", "verify");
+        assertThat(told.exit()).isZero();
+        assertThat(told.out())
+                .contains(
+                        "Without a receipt rows were deleted or marked by statements that did not go through Vacancy:")
+                .containsPattern("delete +fee 707");
+
+        Result scopes = run("check", "--scope", "HARBOUR_ID=7", "--scope-open", "yard");
+        assertThat(scopes.out()).containsPattern("boat +where harbour_id = 7").containsPattern("yard +open to all");
+        assertThat(run("check", "--scope", "harbour_id=7").out()).containsPattern("yard +closed");
+        assertThat(run("check", "--scope", "harbor_id=7").err()).contains("No table has the column harbor_id");
+        assertThat(run("delete", "boat", "--key", "17", "--yes", "--scope", "harbour_id=8")
+                        .exit())
+                .isEqualTo(3);
+        assertThat(run("check", "--scope-open", "yard").exit()).isEqualTo(2);
+    }
+
+    @Test
+    void nothingIsSealedBelowTheHeadThatAFileRemembers() throws Exception {
+        String head = folder.resolve("head").toString();
+        run("delete", "boat", "--key", "17", "--soft", "--yes", "--head-file", head);
+        run("restore", "boat", "--key", "17", "--yes", "--head-file", head);
+        assertThat(Files.readString(folder.resolve("head"))).startsWith("2:");
+        tool.execute("DELETE FROM vacancy_seal WHERE place_no = 2");
+        tool.execute("UPDATE vacancy_head SET place_no = 1, digest = (SELECT digest FROM vacancy_seal)");
+        Result refused = run("history", "seal", "--head-file", head);
+        assertThat(refused.exit()).isEqualTo(9);
+        assertThat(refused.err()).contains("was sealed up to 2, and in the database it ends at 1");
+        assertThat(run("history", "verify", "--head-file", head).exit()).isEqualTo(9);
+    }
 }

@@ -2,6 +2,7 @@
 package io.vacancy.rules;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.text.VisibleText;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
@@ -84,7 +85,7 @@ public final class Label {
             label.append(part.text());
             label.append(part.column() == null ? "" : row.text(part.column()));
         }
-        String clean = label.toString().replaceAll("\\p{Cntrl}", " ");
+        String clean = VisibleText.line(label.toString());
         return clean.length() <= LONGEST ? clean : clean.substring(0, LONGEST - 3) + "...";
     }
 }

@@ -2,6 +2,7 @@
 package io.vacancy.schema;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.text.VisibleText;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -48,7 +49,7 @@ public record Column(
     }
 
     private static String shortened(Object given) {
-        String text = given.toString().replaceAll("\\p{Cntrl}", "?");
+        String text = VisibleText.line(given.toString());
         return text.length() <= 60 ? text : text.substring(0, 57) + "...";
     }
 }

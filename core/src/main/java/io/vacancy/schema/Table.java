@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -54,6 +55,24 @@ public final class Table {
         this.partialUniqueKeys = List.copyOf(partialUniqueKeys);
         this.triggers = List.copyOf(triggers);
         this.identity = identity(engineRowId);
+    }
+
+    private Table(Table other, List<String> triggers) {
+        this.name = other.name;
+        this.view = other.view;
+        this.columns = other.columns;
+        this.primaryKey = other.primaryKey;
+        this.uniqueKeys = other.uniqueKeys;
+        this.indexes = other.indexes;
+        this.partialUniqueKeys = other.partialUniqueKeys;
+        this.triggers = List.copyOf(triggers);
+        this.identity = other.identity;
+    }
+
+    /** The same as if it had only some of its triggers. */
+    public Table withTriggers(Predicate<String> which) {
+        List<String> left = triggers.stream().filter(which).toList();
+        return left.size() == triggers.size() ? this : new Table(this, left);
     }
 
     private RowIdentity identity(@Nullable String engineRowId) {

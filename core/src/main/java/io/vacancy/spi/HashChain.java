@@ -25,6 +25,11 @@ public final class HashChain {
         this.key = key;
     }
 
+    /** Whether only who has a secret may compute seals. */
+    public boolean secret() {
+        return key != null;
+    }
+
     /** The head after one more entry. */
     public ChainHead after(ChainHead head, String content) {
         byte[] entry = content.getBytes(StandardCharsets.UTF_8);

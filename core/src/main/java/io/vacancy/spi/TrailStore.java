@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.spi;
 
+import io.vacancy.trail.Bypass;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.HistoryQuery;
 import io.vacancy.trail.OutboxEvent;
@@ -38,6 +39,18 @@ public interface TrailStore {
      * @param looking is given the links in the order of their positions, and what else there is
      */
     <T> T chain(BiFunction<Stream<SealedEntry>, TrailEnds, T> looking);
+
+    /**
+     * The statements that would make triggers on tables, which record or refuse what no receipt of the same transaction
+     * covers, with what they write to. None of them is run.
+     *
+     * @param refusing whether they refuse it
+     * @return none where this store has no such triggers
+     */
+    List<String> bypassTriggers(List<WatchedTable> tables, boolean refusing);
+
+    /** What such triggers have recorded, newest first; none where there are no triggers. */
+    List<Bypass> bypasses(int most);
 
     /** Events that were not passed on yet, oldest first. */
     List<OutboxEvent> waiting(int most);

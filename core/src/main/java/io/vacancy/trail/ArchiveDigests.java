@@ -8,7 +8,8 @@ import java.util.List;
  * sealed, and they with it.
  *
  * @param receipt of the JSON document of this part of the receipt, in hexadecimal digits
- * @param images of the archived rows, line by line; none where nothing was archived
+ * @param images of the archived rows, line by line; none where nothing was archived, or where the trail is sealed neither
+ *     with a secret nor under an anchor, so that they would prove nothing
  */
 public record ArchiveDigests(String receipt, List<Images> images) {
 

@@ -217,6 +217,6 @@ public final class JdbcStore implements Store {
 
     @Override
     public TrailStore trail() {
-        return new JdbcTrail(context.cache().ownTables().tables(), new OwnTableWork(context));
+        return new JdbcTrail(context.cache().ownTables(), new OwnTableWork(context));
     }
 }

@@ -96,7 +96,7 @@ class ArchiveTamperingTest {
     @OnEveryEngine
     void whatWasChangedInTheArchiveDoesNotComeBack(Engine engine) {
         Bench bench = bench(engine);
-        Vacancy vacancy = bench.vacancy();
+        Vacancy vacancy = sealing(bench, null);
         ReceiptId receipt = vacancy.execute(Request.delete("buoy").everyRow().withoutConfirmation("a test"))
                 .receiptOrThrow()
                 .id();
@@ -133,7 +133,7 @@ class ArchiveTamperingTest {
     @OnEveryEngine
     void whatIsLeftAfterAPurgeComesBackWithAWarning(Engine engine) {
         Bench bench = bench(engine);
-        Vacancy vacancy = bench.vacancy();
+        Vacancy vacancy = sealing(bench, null);
         ReceiptId receipt = vacancy.execute(Request.delete("buoy").everyRow().withoutConfirmation("a test"))
                 .receiptOrThrow()
                 .id();

@@ -8,6 +8,7 @@ import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.access.TableScope;
 import io.vacancy.advice.Advice;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
@@ -36,6 +37,7 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.Bypass;
 import io.vacancy.trail.IntegrityViolation;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.Verification;
@@ -139,6 +141,14 @@ public final class JsonWriter {
         return text(document);
     }
 
+    /** Statements for somebody else to run, as one document. */
+    public String statements(List<String> statements) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.set("statements", texts(statements));
+        return text(document);
+    }
+
     /** What is archived, as one document. */
     public String archived(List<ArchivedRows> archived) {
         ObjectNode document = NODES.objectNode();
@@ -175,7 +185,7 @@ public final class JsonWriter {
     }
 
     /** What looking at a trail found, as one document. */
-    public String verification(Verification found) {
+    public String verification(Verification found, List<Bypass> bypasses) {
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
         document.put("verified", found.verified());
@@ -194,6 +204,13 @@ public final class JsonWriter {
                     .put("entry", flaw.entry())
                     .put("message", flaw.message());
         }
+        ArrayNode around = document.putArray("bypasses");
+        bypasses.forEach(bypass -> around.addObject()
+                .put("table", bypass.table())
+                .put("key", bypass.key())
+                .put("action", bypass.action())
+                .put("at", bypass.at().toString())
+                .put("database-user", bypass.user()));
         return text(document);
     }
 
@@ -243,7 +260,7 @@ public final class JsonWriter {
     }
 
     /** What a check found, as one document. */
-    public String problems(List<Problem> problems, List<Advice> advice) {
+    public String problems(List<Problem> problems, List<Advice> advice, List<TableScope> scopes) {
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
         ArrayNode nodes = document.putArray("problems");
@@ -256,6 +273,11 @@ public final class JsonWriter {
             node.put("line", place == null ? null : place.line());
         }
         document.set("advice", advice(advice));
+        if (!scopes.isEmpty()) {
+            ArrayNode tables = document.putArray("scopes");
+            scopes.forEach(scope ->
+                    tables.addObject().put("table", scope.table().toString()).put("scope", scope.message()));
+        }
         return text(document);
     }
 

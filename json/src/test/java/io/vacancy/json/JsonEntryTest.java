@@ -185,14 +185,14 @@ class JsonEntryTest {
     void aVerificationIsADocument() throws Exception {
         ChainHead head = new ChainHead(3, "ab".repeat(32));
         JsonNode verified = new ObjectMapper()
-                .readTree(new JsonWriter().verification(new Verification(head, 2, Instant.EPOCH, null)));
+                .readTree(new JsonWriter().verification(new Verification(head, 2, Instant.EPOCH, null), List.of()));
         assertThat(verified.path("verified").asBoolean()).isTrue();
         assertThat(verified.path("head").asText()).isEqualTo(head.toString());
         assertThat(verified.path("unsealed").asInt()).isEqualTo(2);
         IntegrityViolation flaw =
                 new IntegrityViolation(IntegrityViolation.Kind.REMOVED, 4, null, "The seal at this place is gone.");
-        JsonNode flawed =
-                new ObjectMapper().readTree(new JsonWriter().verification(new Verification(head, 0, null, flaw)));
+        JsonNode flawed = new ObjectMapper()
+                .readTree(new JsonWriter().verification(new Verification(head, 0, null, flaw), List.of()));
         assertThat(flawed.path("verified").asBoolean(true)).isFalse();
         assertThat(flawed.path("violation").path("kind").asText()).isEqualTo("removed");
         assertThat(flawed.path("violation").path("position").asInt()).isEqualTo(4);

@@ -1,10 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.command;
 
+import io.vacancy.access.Scope;
+import io.vacancy.access.TableScope;
 import io.vacancy.advice.Advice;
 import io.vacancy.advice.Advisor;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.AnsiStyle;
+import io.vacancy.cli.screen.ScopesScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.Problem;
 import io.vacancy.json.JsonWriter;
@@ -40,10 +43,13 @@ final class CheckCommand implements Callable<Integer> {
                 .all().stream()
                         .filter(each -> !wrong || each.kind() == Advice.Kind.NO_MARKER)
                         .toList();
+        Scope scope = database.scope();
+        List<TableScope> scopes = scope == null ? List.of() : TableScope.of(scope, rules.schema());
         if (output.json()) {
-            screen.printAll(new JsonWriter().problems(rules.problems(), advice));
+            screen.printAll(new JsonWriter().problems(rules.problems(), advice, scopes));
         } else {
             show(rules, advice);
+            new ScopesScreen().lines(scopes).forEach(screen::print);
         }
         return wrong ? ExitCode.FOUND_WRONG : ExitCode.DONE;
     }
@@ -53,9 +59,12 @@ final class CheckCommand implements Callable<Integer> {
         for (Problem problem : rules.problems()) {
             screen.print((problem.error() ? style.problem("! wrong  ") : style.aside("  note   ")) + problem);
         }
-        advice.forEach(each -> screen.print(style.aside("  note   ")
-                + each.message()
-                + (each.statement() == null ? "" : "\n           " + each.statement() + ";")));
+        for (Advice each : advice) {
+            screen.print(style.aside("  note   ") + each.message());
+            if (each.statement() != null) {
+                screen.print("           " + each.statement() + ";");
+            }
+        }
         long errors = rules.problems().stream().filter(Problem::error).count();
         screen.print(
                 errors == 0

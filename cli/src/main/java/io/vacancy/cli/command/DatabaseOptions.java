@@ -2,6 +2,7 @@
 package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
+import io.vacancy.access.Scope;
 import io.vacancy.cli.database.NamedDatabase;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
@@ -10,12 +11,14 @@ import io.vacancy.jdbc.OwnTables;
 import io.vacancy.rulebook.RuleBookFile;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.spi.Store;
+import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.FileAnchor;
 import io.vacancy.trail.MacKey;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** Which database, and as whom. */
@@ -38,6 +41,9 @@ final class DatabaseOptions {
             paramLabel = "FILE",
             description = "The rule book; vacancy.yaml in the current folder, if there is one, unless given.")
     private @Nullable Path rules;
+
+    @Mixin
+    private final ScopeOptions scope = new ScopeOptions();
 
     @Option(
             names = "--own-tables",
@@ -73,6 +79,18 @@ final class DatabaseOptions {
             paramLabel = "VAR",
             description = "The environment variable with the secret by which files of saved rows are sealed.")
     private @Nullable String fileVariable;
+
+    /** Up to where the audit history is known to be sealed, by the file that remembers it; or null. */
+    @Nullable
+    ChainHead rememberedHead() {
+        return headFile == null ? null : new FileAnchor(headFile).remembered();
+    }
+
+    /** The scope that is given, or null. */
+    @Nullable
+    Scope scope() {
+        return scope.given();
+    }
 
     /** By what files of saved rows are sealed, or null. */
     @Nullable
@@ -121,6 +139,8 @@ final class DatabaseOptions {
                 .origin(who::origin);
         String personal = secret(personalVariable);
         opening = personal == null ? opening : opening.personalKey(personal.getBytes(StandardCharsets.UTF_8));
+        Scope given = scope.given();
+        opening = given == null ? opening : opening.scope(() -> given);
         String seal = secret(sealVariable);
         opening = seal == null ? opening : opening.sealKey(seal.getBytes(StandardCharsets.UTF_8));
         opening = headFile == null ? opening : opening.anchor(new FileAnchor(headFile));

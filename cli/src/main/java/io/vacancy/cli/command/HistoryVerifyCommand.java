@@ -6,8 +6,10 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.HistoryScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.json.JsonWriter;
+import io.vacancy.trail.Bypass;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.Verification;
+import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -18,8 +20,11 @@ import picocli.CommandLine.Option;
         name = "verify",
         description =
                 "Tells whether the audit history is what was sealed, and where it first is not. A tail that was cut"
-                        + " off shows only against a head that was kept elsewhere.")
+                        + " off shows only against a head that was kept elsewhere. Lists what triggers of `setup triggers`"
+                        + " recorded of deletions without a receipt.")
 final class HistoryVerifyCommand implements Callable<Integer> {
+
+    private static final int MOST_BYPASSES = 100;
 
     private final Screen screen;
 
@@ -42,13 +47,16 @@ final class HistoryVerifyCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         boolean json = output.json();
-        ChainHead kept = head == null ? null : ChainHead.read(head);
+        ChainHead kept = head == null ? database.rememberedHead() : ChainHead.read(head);
         Vacancy vacancy = database.open(screen);
         Verification found = screen.working(() -> vacancy.trail().verify(kept));
+        List<Bypass> bypasses = vacancy.trail().bypasses(MOST_BYPASSES);
         if (json) {
-            screen.printAll(new JsonWriter().verification(found));
+            screen.printAll(new JsonWriter().verification(found, bypasses));
         } else {
-            new HistoryScreen(screen.style()).verification(found, kept).forEach(screen::print);
+            HistoryScreen history = new HistoryScreen(screen.style());
+            history.verification(found, kept).forEach(screen::print);
+            history.bypasses(bypasses, MOST_BYPASSES).forEach(screen::print);
         }
         return found.verified() ? ExitCode.DONE : ExitCode.FOUND_WRONG;
     }

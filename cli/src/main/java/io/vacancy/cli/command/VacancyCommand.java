@@ -53,7 +53,8 @@ public final class VacancyCommand implements Runnable {
         commands.addSubcommand(new DemoCommand(screen, commands));
         commands.addSubcommand(new CommandLine(new SetupCommand(screen))
                 .addSubcommand(new SetupPrintCommand(screen))
-                .addSubcommand(new SetupViewsCommand(screen)));
+                .addSubcommand(new SetupViewsCommand(screen))
+                .addSubcommand(new SetupTriggersCommand(screen)));
         commands.addSubcommand(new RelationsCommand(screen));
         commands.addSubcommand(new CheckCommand(screen));
         commands.addSubcommand(new PreviewCommand(screen));

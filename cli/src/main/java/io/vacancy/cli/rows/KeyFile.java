@@ -17,6 +17,7 @@ import org.apache.commons.csv.CSVException;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
+import org.apache.commons.csv.QuoteMode;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -26,6 +27,10 @@ import org.jspecify.annotations.Nullable;
 public final class KeyFile {
 
     private static final int LONGEST_LINE = 1_000_000;
+    /** What is empty and not in quotation marks is read as null. */
+    private static final CSVFormat ROWS =
+            CSVFormat.RFC4180.builder().setQuoteMode(QuoteMode.ALL_NON_NULL).get();
+
     private static final char BYTE_ORDER_MARK = '\ufeff';
 
     private final Table table;
@@ -108,10 +113,11 @@ public final class KeyFile {
 
     private void records(Reader rest, List<String> header) throws IOException {
         long line = 1;
-        try (CSVParser parser = CSVParser.parse(rest, CSVFormat.RFC4180)) {
+        try (CSVParser parser = CSVParser.parse(rest, ROWS)) {
             for (CSVRecord row : parser) {
                 line = parser.getCurrentLineNumber() + 1;
-                boolean blank = row.size() == 1 && row.get(0).isBlank();
+                String only = row.get(0);
+                boolean blank = row.size() == 1 && (only == null || only.isBlank());
                 if (blank) {
                     continue;
                 }
@@ -123,7 +129,7 @@ public final class KeyFile {
                 for (String column : table.identity().columns()) {
                     for (int i = 0; i < header.size(); i++) {
                         if (header.get(i).equalsIgnoreCase(column)) {
-                            parts.put(column, SpreadsheetText.unguarded(row.get(i)));
+                            parts.put(column, SpreadsheetText.unguarded(present(row.get(i), column, line)));
                         }
                     }
                 }
@@ -134,6 +140,16 @@ public final class KeyFile {
         } catch (CSVException malformed) {
             throw noCsv(line, malformed);
         }
+    }
+
+    /** A hole in a list is no key; an empty text that is one has quotation marks. */
+    private String present(@Nullable String value, String column, long line) {
+        if (value == null) {
+            throw new MisuseException(
+                    name + ", line " + line + ": " + column + " is empty.",
+                    "Fill it in or leave the line out; where the key is an empty text, write \"\".");
+        }
+        return value;
     }
 
     private MisuseException noCsv(long line, @Nullable Exception why) {

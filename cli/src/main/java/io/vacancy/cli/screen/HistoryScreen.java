@@ -8,6 +8,7 @@ import io.vacancy.preview.CountText;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import io.vacancy.trail.AffectedRows;
+import io.vacancy.trail.Bypass;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.Confirmation;
 import io.vacancy.trail.IntegrityViolation;
@@ -247,6 +248,29 @@ public final class HistoryScreen {
             values.put(COLUMNS.get(i), cells.get(i));
         }
         return new Row(new TableName(null, "history"), values);
+    }
+
+    /** What was done around Vacancy, as far as triggers have seen it; nothing where they have seen nothing. */
+    public List<String> bypasses(List<Bypass> bypasses, int most) {
+        if (bypasses.isEmpty()) {
+            return List.of();
+        }
+        List<String> lines = new ArrayList<>();
+        lines.add("");
+        lines.add(style.standing("Without a receipt") + " rows were deleted or marked by statements that did not go"
+                + " through Vacancy"
+                + (bypasses.size() < most ? ":" : "; the last " + most + " of them:"));
+        TextTable table = new TextTable(false, false, false, false);
+        for (Bypass bypass : bypasses) {
+            String key = bypass.key();
+            table.line()
+                    .cell(at(bypass.at()))
+                    .cell(bypass.action())
+                    .cell(bypass.table() + (key == null ? "" : " " + key))
+                    .cell(bypass.user() == null ? "" : "as " + bypass.user(), style::quiet);
+        }
+        lines.addAll(table.lines("  "));
+        return lines;
     }
 
     /** What looking at the trail found. */

@@ -2,6 +2,7 @@
 package io.vacancy.cli.screen;
 
 import io.vacancy.Vacancy;
+import io.vacancy.internal.text.VisibleText;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.ActiveCounts;
@@ -145,7 +146,7 @@ public final class PreviewScreen {
         preview.records().get(0).values().forEach((column, value) -> columns.line()
                 .cell(column, style::quiet)
                 .cell(
-                        value == null ? "NULL" : value.toString().replaceAll("\\p{Cntrl}", " "),
+                        value == null ? "NULL" : VisibleText.line(value.toString()),
                         value == null ? style::quiet : text -> text));
         lines.addAll(columns.lines("  "));
         lines.add("");

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.screen;
 
+import io.vacancy.internal.text.VisibleText;
 import io.vacancy.schema.Row;
 import java.util.ArrayList;
 import java.util.List;
@@ -63,7 +64,7 @@ public final class RowsScreen {
         if (value == null) {
             return "NULL";
         }
-        String text = value.toString().replaceAll("\\p{Cntrl}", " ");
+        String text = VisibleText.line(value.toString());
         return text.codePointCount(0, text.length()) <= WIDEST
                 ? text
                 : text.substring(0, text.offsetByCodePoints(0, WIDEST - 1)) + "…";

@@ -83,6 +83,13 @@ public record AccessRights(Schema schema, Scope scope, Permission permission, Su
                 .allMatch(table -> refusal(table.name(), act) == null && scope.on(table) == null);
     }
 
+    /** @throws MisuseException if something of any table is hidden from the actor */
+    public void wantsEverything(Act act) {
+        if (!everything(act)) {
+            throw new MisuseException("This tells of every table, and not all of them are open to the one who asks.");
+        }
+    }
+
     /** Whether what is archived of a table is there. */
     public boolean sees(ArchivedRows rows) {
         return sees(rows.table().toString(), rows.scopeMark(), Act.READ_ARCHIVE);

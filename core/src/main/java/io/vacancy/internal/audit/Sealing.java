@@ -21,6 +21,11 @@ public record Sealing(HashChain chain, @Nullable ChainAnchor anchor) {
         return head;
     }
 
+    /** Whether somebody who may write to every table cannot simply seal anew what they have changed. */
+    public boolean proves() {
+        return chain.secret() || anchor != null;
+    }
+
     /** The head that is remembered, or null. */
     public @Nullable ChainHead remembered() {
         return anchor == null ? null : anchor.remembered();

@@ -9,5 +9,6 @@ import org.jspecify.annotations.Nullable;
  *
  * @param continued the receipt that it is a further part of, or null
  * @param keysInTrail how many keys of an effect the trail is told
+ * @param digests whether the trail is told digests of images
  */
-public record Attribution(String actor, @Nullable ReceiptId continued, int keysInTrail) {}
+public record Attribution(String actor, @Nullable ReceiptId continued, int keysInTrail, boolean digests) {}

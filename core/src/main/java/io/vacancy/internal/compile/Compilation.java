@@ -104,6 +104,7 @@ record Compilation(
                 now.toInstant(),
                 resolved.request().archived(),
                 who.keysInTrail(),
+                who.digests(),
                 without,
                 ScopeMarks.of(scopes),
                 until);

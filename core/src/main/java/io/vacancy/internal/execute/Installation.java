@@ -104,7 +104,11 @@ public final class Installation {
 
     public PlanFactory plans() {
         Compiled now = compiled();
-        Attribution who = new Attribution(actor(), settings.continued, settings.keysInTrail);
+        Attribution who = new Attribution(
+                actor(),
+                settings.continued,
+                settings.keysInTrail,
+                settings.sealing().proves());
         return new PlanFactory(now.rules(), now.compiler(), visible(), settings.clock, who);
     }
 

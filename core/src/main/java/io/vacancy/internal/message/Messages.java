@@ -4,6 +4,7 @@ package io.vacancy.internal.message;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.ConditionText;
 import io.vacancy.internal.resolve.ResolvedRequest;
+import io.vacancy.internal.text.VisibleText;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.CountText;
@@ -153,7 +154,7 @@ public final class Messages {
     }
 
     private static String shortened(String text, int longest) {
-        String clean = text.replaceAll("\\p{Cntrl}", " ");
+        String clean = VisibleText.line(text);
         return clean.length() <= longest ? clean : clean.substring(0, longest - 3) + "...";
     }
 

@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param images whether images are wanted at all
  * @param without tables of whose rows no image is kept
  * @param keysInTrail how many keys of an effect the trail is told
+ * @param digests whether the trail is told digests of the images, by which it is found that somebody changed them
  * @param scopes under which scope it is done
  * @param until when the images of a table may go for good; without a limit where it says nothing
  */
@@ -31,6 +32,7 @@ public record ArchivePolicy(
         Instant at,
         boolean images,
         int keysInTrail,
+        boolean digests,
         Set<TableName> without,
         ScopeMarks scopes,
         Map<TableName, Instant> until) {
@@ -42,7 +44,8 @@ public record ArchivePolicy(
 
     /** The same without images. */
     public ArchivePolicy withoutImages() {
-        return new ArchivePolicy(receipt, continued, actor, because, at, false, keysInTrail, without, scopes, until);
+        return new ArchivePolicy(
+                receipt, continued, actor, because, at, false, keysInTrail, digests, without, scopes, until);
     }
 
     /** Whether images of this table's rows are kept. */

@@ -45,6 +45,11 @@ public interface Dialect {
         return this::syntax;
     }
 
+    /** How triggers see what is done around Vacancy. */
+    default BypassTriggers bypassTriggers() {
+        return new BypassTriggers() {};
+    }
+
     /** What Vacancy's own tables are made of. */
     default TableDefinitions definitions() {
         return new TableDefinitions() {};

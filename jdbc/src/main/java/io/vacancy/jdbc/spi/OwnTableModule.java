@@ -25,4 +25,9 @@ public interface OwnTableModule {
      * @param from the version that is there; 0 where none is
      */
     List<String> upgrade(int from, OwnTableScript script);
+
+    /** Whether there is only something of it where somebody has asked for it. */
+    default boolean optional() {
+        return false;
+    }
 }

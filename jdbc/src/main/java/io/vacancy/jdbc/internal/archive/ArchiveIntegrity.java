@@ -47,6 +47,13 @@ final class ArchiveIntegrity {
         }
     }
 
+    private record Part(ReceiptId receipt, int part) {
+
+        static Part of(ArchivedRows line) {
+            return new Part(line.receipt(), line.part());
+        }
+    }
+
     /** Everything that is left of some lines. */
     static Map<Place, Long> whole(Collection<Line> lines) {
         Map<Place, Long> used = new HashMap<>();
@@ -80,9 +87,9 @@ final class ArchiveIntegrity {
     }
 
     private void check(List<Line> lines, Map<Place, Long> used) {
-        Map<ReceiptId, Map<Integer, ArchiveDigests.Images>> told = told(lines);
+        Map<Part, Map<Integer, ArchiveDigests.Images>> told = told(lines);
         List<Line> known = lines.stream()
-                .filter(line -> told.containsKey(line.archived().receipt()))
+                .filter(line -> told.containsKey(Part.of(line.archived())))
                 .toList();
         List<ArchiveDigests.Images> there = new ImageDigests(session, tables)
                 .of(known.stream()
@@ -95,7 +102,7 @@ final class ArchiveIntegrity {
         for (int i = 0; i < known.size(); i++) {
             ArchivedRows line = known.get(i).archived();
             ArchiveDigests.Images then =
-                    told.getOrDefault(line.receipt(), Map.of()).get(line.line());
+                    told.getOrDefault(Part.of(line), Map.of()).get(line.line());
             ArchiveDigests.Images now = there.get(i);
             if (!now.equals(then)) {
                 long rows = used.getOrDefault(Place.of(known.get(i)), 0L);
@@ -120,17 +127,18 @@ final class ArchiveIntegrity {
                 List.of()));
     }
 
-    /** The digests by receipt and line, of receipts that have any. */
-    private Map<ReceiptId, Map<Integer, ArchiveDigests.Images>> told(List<Line> lines) {
-        Map<ReceiptId, Map<Integer, ArchiveDigests.Images>> told = new LinkedHashMap<>();
+    /** The digests by line, of the parts of receipts that have any. */
+    private Map<Part, Map<Integer, ArchiveDigests.Images>> told(List<Line> lines) {
+        Map<Part, Map<Integer, ArchiveDigests.Images>> told = new LinkedHashMap<>();
         Sql select = Sql.of("SELECT t.content FROM " + name("trail") + " t WHERE t.receipt_id IN (");
         ids(select, lines);
         for (String content : session.query(select.add(")"), CHECKING, row -> row.getString(1))) {
             TrailEntry entry = JsonReader.entry(content);
             ReceiptId receipt = entry.receipt();
             ArchiveDigests digests = entry.digests();
-            if (receipt != null && digests != null) {
-                Map<Integer, ArchiveDigests.Images> byLine = told.computeIfAbsent(receipt, id -> new HashMap<>());
+            if (receipt != null && digests != null && !digests.images().isEmpty()) {
+                Map<Integer, ArchiveDigests.Images> byLine =
+                        told.computeIfAbsent(new Part(receipt, entry.part()), id -> new HashMap<>());
                 digests.images().forEach(images -> byLine.put(images.line(), images));
             }
         }

@@ -269,7 +269,9 @@ public final class ArchiveWriter {
 
     /** By what is found that somebody changes what is kept here. */
     public ArchiveDigests digests(String document) {
-        return new ArchiveDigests(TextDigest.of(document), new ImageDigests(session, tables).of(written));
+        return new ArchiveDigests(
+                TextDigest.of(document),
+                archivePolicy.digests() ? new ImageDigests(session, tables).of(written) : List.of());
     }
 
     private String name(String table) {

@@ -61,7 +61,7 @@ final class ImageDigests {
         Sql select = new Sql();
         for (int i = 0; i < lines.size(); i++) {
             Line line = lines.get(i).line;
-            String group = "FLOOR(i.row_no / " + TOGETHER + ")";
+            String group = "i.row_no - MOD(i.row_no, " + TOGETHER + ")";
             select.add(i == 0 ? "" : " UNION ALL ")
                     .add("SELECT " + i + " AS place, " + group + " AS together, COUNT(*), "
                             + dialect.images().digest("i", texts(line)) + from(line) + " GROUP BY " + group);

@@ -14,6 +14,7 @@ import io.vacancy.jdbc.internal.session.LockConflictException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.session.Transaction;
+import io.vacancy.jdbc.internal.trail.BypassTable;
 import io.vacancy.jdbc.internal.trail.TrailWriter;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
@@ -167,7 +168,10 @@ public final class PlanExecutor {
         if (target != null) {
             new RowExporter(session, placed.archivePolicy()).copy(operation.rowsToArchive(), target);
         }
+        BypassTable bypass = new BypassTable(place.state());
+        String receipt = placed.archivePolicy().receipt().value();
         if (writer != null) {
+            bypass.cover(session, receipt);
             writer.begin(decision.records(found, List.of(), writer.part()).receipt());
             writer.archive(operation.rowsToArchive());
         }
@@ -179,6 +183,7 @@ public final class PlanExecutor {
             }
         }
         if (writer != null) {
+            bypass.uncover(session, receipt);
             Records records = decision.records(found, affected, writer.part());
             String document = writer.end(records.receipt());
             TrailEntry entry = records.entry();

@@ -9,6 +9,7 @@ import io.vacancy.jdbc.internal.session.SqlExceptionTranslator;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.tables.OwnTableRegistry;
 import io.vacancy.jdbc.internal.tables.OwnTableState;
+import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.Schema;
@@ -75,6 +76,12 @@ public final class SchemaCache {
         return table.name().name().toLowerCase(Locale.ROOT).startsWith(Session.KEY_TABLES);
     }
 
+    /** A trigger that looks at what is done around Vacancy changes nothing of what a deletion does. */
+    private boolean theirs(String trigger) {
+        String begin = own.prefix() + BypassTriggers.NAME;
+        return !trigger.toLowerCase(Locale.ROOT).startsWith(begin.toLowerCase(Locale.ROOT));
+    }
+
     /** Runs a statement that makes a key table where there is none, on a connection of its own; once. */
     public void beside(String statement) {
         if (beside.contains(statement)) {
@@ -126,8 +133,9 @@ public final class SchemaCache {
             Map<String, Integer> versions = versions(session, names, registered);
             List<Table> theirs = all.tables().stream()
                     .filter(table -> !OwnTableRegistry.has(own, table.name()) && !keys(table))
+                    .map(table -> table.withTriggers(this::theirs))
                     .toList();
-            Schema schema = theirs.size() == all.tables().size() ? all : new Schema(theirs, all.relations());
+            Schema schema = theirs.equals(all.tables()) ? all : new Schema(theirs, all.relations());
             return new Reading(schema, new OwnTableState(own, dialect, versions, registered), digest);
         } catch (SQLException failed) {
             RuntimeException fault = SqlExceptionTranslator.of(failed, READING, dialect);

@@ -86,16 +86,30 @@ public final class OwnTableRegistry {
         }
         for (OwnTableModule module : MODULES) {
             int from = versions.getOrDefault(module.name(), 0);
+            if (from == 0 && module.optional()) {
+                continue;
+            }
             if (from < module.version() || !registered) {
-                statements.addAll(from < module.version() ? module.upgrade(from, script) : List.of());
-                statements.add(
-                        registered && from > 0
-                                ? "UPDATE " + script.name("module") + " SET version = " + module.version()
-                                        + ", made_at = '" + now + "' WHERE name = '" + module.name() + "'"
-                                : "INSERT INTO " + script.name("module") + " (name, version, made_at) VALUES ('"
-                                        + module.name() + "', " + module.version() + ", '" + now + "')");
+                statements.addAll(upgrade(module, script, from, registered, now));
             }
         }
+        return statements;
+    }
+
+    /** What makes the tables of a module that only some databases have. */
+    public static List<String> script(OwnTables own, Dialect dialect, OwnTableModule module) {
+        return upgrade(module, new OwnTableScript(own, dialect), 0, true, Times.written(Instant.now()));
+    }
+
+    private static List<String> upgrade(
+            OwnTableModule module, OwnTableScript script, int from, boolean registered, String now) {
+        List<String> statements = new ArrayList<>(from < module.version() ? module.upgrade(from, script) : List.of());
+        statements.add(
+                registered && from > 0
+                        ? "UPDATE " + script.name("module") + " SET version = " + module.version() + ", made_at = '"
+                                + now + "' WHERE name = '" + module.name() + "'"
+                        : "INSERT INTO " + script.name("module") + " (name, version, made_at) VALUES ('" + module.name()
+                                + "', " + module.version() + ", '" + now + "')");
         return statements;
     }
 }

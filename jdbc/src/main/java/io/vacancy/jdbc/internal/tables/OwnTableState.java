@@ -29,6 +29,9 @@ public record OwnTableState(OwnTables tables, Dialect dialect, Map<String, Integ
         }
         for (OwnTableModule module : OwnTableRegistry.modules()) {
             int there = versions.getOrDefault(module.name(), 0);
+            if (there == 0 && module.optional()) {
+                continue;
+            }
             if (there < module.version()) {
                 throw new NotSetUpException(
                         "Vacancy's own tables of " + module.name() + " are of version " + there
@@ -43,6 +46,11 @@ public record OwnTableState(OwnTables tables, Dialect dialect, Map<String, Integ
             }
         }
         return true;
+    }
+
+    /** Whether something is there that not every database has. */
+    public boolean has(String module) {
+        return versions.getOrDefault(module, 0) > 0;
     }
 
     /** What makes it, or brings it up to date. */

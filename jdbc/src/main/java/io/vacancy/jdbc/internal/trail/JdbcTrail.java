@@ -2,11 +2,14 @@
 package io.vacancy.jdbc.internal.trail;
 
 import io.vacancy.jdbc.OwnTables;
+import io.vacancy.jdbc.internal.tables.OwnTableState;
 import io.vacancy.jdbc.internal.tables.OwnTableTransactions;
 import io.vacancy.spi.HashChain;
 import io.vacancy.spi.SealedEntry;
 import io.vacancy.spi.TrailEnds;
 import io.vacancy.spi.TrailStore;
+import io.vacancy.spi.WatchedTable;
+import io.vacancy.trail.Bypass;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.HistoryQuery;
 import io.vacancy.trail.OutboxEvent;
@@ -20,10 +23,12 @@ import java.util.stream.Stream;
 public final class JdbcTrail implements TrailStore {
 
     private final OwnTables tables;
+    private final BypassTable bypass;
     private final OwnTableTransactions work;
 
-    public JdbcTrail(OwnTables tables, OwnTableTransactions work) {
-        this.tables = tables;
+    public JdbcTrail(OwnTableState state, OwnTableTransactions work) {
+        this.tables = state.tables();
+        this.bypass = new BypassTable(state);
         this.work = work;
     }
 
@@ -55,6 +60,16 @@ public final class JdbcTrail implements TrailStore {
             ChainReader links = new ChainReader(session, tables);
             return looking.apply(links.stream(), links.ends());
         });
+    }
+
+    @Override
+    public List<String> bypassTriggers(List<WatchedTable> watched, boolean refusing) {
+        return bypass.script(watched, refusing);
+    }
+
+    @Override
+    public List<Bypass> bypasses(int most) {
+        return work.looking(session -> bypass.recorded(session, most));
     }
 
     @Override

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.engine.mariadb;
 
+import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.ErrorClasses;
@@ -63,5 +64,10 @@ final class MariadbDialect implements Dialect {
     @Override
     public ErrorClasses errors() {
         return new MariadbErrorClasses();
+    }
+
+    @Override
+    public BypassTriggers bypassTriggers() {
+        return new MariadbBypassTriggers();
     }
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.engine.postgresql;
 
+import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.ErrorClasses;
@@ -69,5 +70,10 @@ final class PostgresqlDialect implements Dialect {
     @Override
     public ErrorClasses errors() {
         return new PostgresqlErrorClasses();
+    }
+
+    @Override
+    public BypassTriggers bypassTriggers() {
+        return new PostgresqlBypassTriggers();
     }
 }

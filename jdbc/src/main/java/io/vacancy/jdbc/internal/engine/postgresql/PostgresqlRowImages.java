@@ -19,11 +19,11 @@ final class PostgresqlRowImages implements RowImages {
         return new RowImageEncoding.OneArray();
     }
 
-    /** An array written as text quotes what needs it, so no other array is written so. */
+    /** As the array is sent to clients, with the length of each text. */
     @Override
     public String digest(String image, List<String> texts) {
-        return "encode(sha256(string_agg(sha256(convert_to(" + image + ".cells::text, 'UTF8')), ''::bytea ORDER BY "
-                + image + ".row_no)), 'hex')";
+        return "encode(sha256(string_agg(sha256(array_send(" + image + ".cells)), ''::bytea ORDER BY " + image
+                + ".row_no)), 'hex')";
     }
 
     @Override

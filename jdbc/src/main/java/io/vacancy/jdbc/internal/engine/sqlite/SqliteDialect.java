@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.engine.sqlite;
 
+import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.ErrorClasses;
@@ -66,5 +67,10 @@ final class SqliteDialect implements Dialect {
     @Override
     public ErrorClasses errors() {
         return new SqliteErrorClasses();
+    }
+
+    @Override
+    public BypassTriggers bypassTriggers() {
+        return new SqliteBypassTriggers();
     }
 }
