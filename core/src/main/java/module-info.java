@@ -30,5 +30,6 @@ module io.vacancy {
     exports io.vacancy.internal.text to
             io.vacancy.cli,
             io.vacancy.jdbc,
-            io.vacancy.json;
+            io.vacancy.json,
+            io.vacancy.rulebook;
 }

@@ -37,8 +37,37 @@ record Tool(Path folder) {
         return DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("harbour.db"));
     }
 
-    /** A process without a terminal, in the harbour's folder. */
+    private static final List<String> FILES = List.of(
+            "--db", "--rules", "--keys-from", "--save-to", "--records-to", "--diagram", "--from", "--head-file");
+
+    /** Without a terminal, as if in the harbour's folder: in this process, which takes a tenth of the time of another one. */
     Result run(String... words) throws IOException, InterruptedException {
+        if (words.length == 0 || words[0].equals("demo") || List.of(words).contains("-")) {
+            return process(words);
+        }
+        List<String> all = new ArrayList<>();
+        for (String word : words) {
+            boolean file = !all.isEmpty() && FILES.contains(all.get(all.size() - 1)) && !word.startsWith("jdbc:");
+            all.add(file && !word.equals("-") ? folder.resolve(word).toString() : word);
+        }
+        Path rules = folder.resolve("vacancy.yaml");
+        if (Files.exists(rules) && all.contains("--db") && !all.contains("--rules")) {
+            all.addAll(List.of("--rules", rules.toString()));
+        }
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        ByteArrayOutputStream err = new ByteArrayOutputStream();
+        Screen screen = new Screen(
+                InputStream.nullInputStream(),
+                new PrintStream(out, true, StandardCharsets.UTF_8),
+                new PrintStream(err, true, StandardCharsets.UTF_8),
+                false,
+                false);
+        int exit = VacancyCommand.run(screen, all.toArray(String[]::new));
+        return new Result(exit, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
+    }
+
+    /** A process of its own without a terminal, in the harbour's folder. */
+    Result process(String... words) throws IOException, InterruptedException {
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-XX:TieredStopAtLevel=1",

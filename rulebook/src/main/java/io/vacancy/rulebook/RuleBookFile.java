@@ -5,6 +5,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
@@ -85,7 +86,7 @@ public final class RuleBookFile {
                     file.getFileName().toString());
         } catch (IOException failed) {
             throw new RuleBookException(
-                    "The rule book " + file + " cannot be read: " + failed.getMessage() + ".", null);
+                    "The rule book " + file + " cannot be read: " + FileTrouble.message(failed) + ".", null);
         }
     }
 

@@ -5,6 +5,7 @@ import io.vacancy.cli.screen.Screen;
 import io.vacancy.diagram.Diagram;
 import io.vacancy.diagram.Drawing;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.text.FileTrouble;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -47,7 +48,7 @@ final class DiagramFile {
             Files.move(written, file, StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException failed) {
             throw new MisuseException(
-                    "The diagram cannot be written to " + file + ": " + failed.getMessage(),
+                    "The diagram cannot be written to " + file + ": " + FileTrouble.message(failed),
                     "Give a file in a folder that is there and may be written to.");
         }
         screen.tell("Drawn into " + file + ".");

@@ -3,6 +3,7 @@ package io.vacancy.cli.command;
 
 import io.vacancy.cli.rows.RowWriter;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.json.saved.PartFile;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.schema.Column;
@@ -51,7 +52,7 @@ final class RecordsFile implements RowHandler, AutoCloseable {
                     : RowWriter.jsonLines(out);
         } catch (IOException failed) {
             throw new MisuseException(
-                    "The records cannot be written to " + file.part() + ": " + failed.getMessage() + ".");
+                    "The records cannot be written to " + file.part() + ": " + FileTrouble.message(failed) + ".");
         }
     }
 

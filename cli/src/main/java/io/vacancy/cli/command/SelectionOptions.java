@@ -6,6 +6,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.rows.KeyFile;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.json.JsonReader;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
@@ -336,7 +337,8 @@ final class SelectionOptions {
                 : Files.newBufferedReader(Path.of(file), StandardCharsets.UTF_8)) {
             return KeyFile.read(reader, standardInput ? "standard input" : file, table);
         } catch (IOException failed) {
-            throw new MisuseException("The keys cannot be read from " + file + ": " + failed.getMessage() + ".");
+            throw new MisuseException(
+                    "The keys cannot be read from " + file + ": " + FileTrouble.message(failed) + ".");
         }
     }
 

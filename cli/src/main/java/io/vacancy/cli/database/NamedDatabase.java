@@ -2,6 +2,7 @@
 package io.vacancy.cli.database;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.internal.text.Secrets;
 import java.io.IOException;
 import java.io.InputStream;
@@ -71,7 +72,7 @@ public final class NamedDatabase {
                 throw new MisuseException("The file " + named + " is not an SQLite database.");
             }
         } catch (IOException failed) {
-            throw new MisuseException("The file " + named + " cannot be read: " + failed.getMessage() + ".");
+            throw new MisuseException("The file " + named + " cannot be read: " + FileTrouble.message(failed) + ".");
         }
     }
 }

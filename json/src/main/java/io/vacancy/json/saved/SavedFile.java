@@ -8,6 +8,7 @@ import io.vacancy.archive.SavedSource;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.text.BoundedLines;
+import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.json.internal.RowJson;
 import io.vacancy.json.internal.StrictJson;
 import io.vacancy.schema.Row;
@@ -90,7 +91,7 @@ public final class SavedFile implements SavedSource {
             }
             throw broken(file, 1, "its first line is not that of a file of saved rows: " + wrong.getMessage());
         } catch (IOException failed) {
-            throw new MisuseException("The file " + file + " cannot be read: " + failed.getMessage() + ".");
+            throw new MisuseException("The file " + file + " cannot be read: " + FileTrouble.message(failed) + ".");
         }
     }
 
@@ -144,7 +145,7 @@ public final class SavedFile implements SavedSource {
                 throw broken(file, number + 1, "the file ends there, and rows are missing");
             }
         } catch (IOException failed) {
-            throw new MisuseException("The file " + file + " cannot be read: " + failed.getMessage() + ".");
+            throw new MisuseException("The file " + file + " cannot be read: " + FileTrouble.message(failed) + ".");
         }
     }
 

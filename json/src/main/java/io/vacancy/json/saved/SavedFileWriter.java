@@ -6,6 +6,7 @@ import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.json.internal.RowJson;
 import io.vacancy.schema.Row;
 import io.vacancy.trail.MacKey;
@@ -75,7 +76,8 @@ public final class SavedFileWriter implements SaveTarget, AutoCloseable {
             whole = false;
             write(SavedRows.header(receipt, lines));
         } catch (IOException failed) {
-            throw new MisuseException("The rows cannot be saved to " + file.part() + ": " + failed.getMessage() + ".");
+            throw new MisuseException(
+                    "The rows cannot be saved to " + file.part() + ": " + FileTrouble.message(failed) + ".");
         }
     }
 
