@@ -3,6 +3,7 @@ package io.vacancy.access;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.ConditionText;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
@@ -17,12 +18,18 @@ import org.jspecify.annotations.Nullable;
  */
 public record TableScope(TableName table, @Nullable Condition condition, boolean closed) {
 
+    public TableScope {
+        Arguments.notNull(table, "table");
+    }
+
     /**
      * What it says of every table, in their order.
      *
      * @throws io.vacancy.failure.MisuseException if the scope speaks of what is not there
      */
     public static List<TableScope> of(Scope scope, Schema schema) {
+        Arguments.notNull(scope, "scope");
+        Arguments.notNull(schema, "schema");
         Scope known = scope.in(schema);
         return schema.tables().stream().map(table -> of(table, known)).toList();
     }

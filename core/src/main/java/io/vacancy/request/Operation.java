@@ -72,7 +72,7 @@ public sealed interface Operation {
     record Restore(@Nullable ReceiptId receipt, @Nullable SavedSource source, List<String> into) implements Operation {
 
         public Restore {
-            into = List.copyOf(into);
+            into = List.copyOf(Arguments.noneNull(into, "into"));
         }
 
         /** Of everything, or of a receipt. */

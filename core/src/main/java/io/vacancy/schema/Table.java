@@ -71,6 +71,7 @@ public final class Table {
 
     /** The same as if it had only some of its triggers. */
     public Table withTriggers(Predicate<String> which) {
+        Arguments.notNull(which, "which");
         List<String> left = triggers.stream().filter(which).toList();
         return left.size() == triggers.size() ? this : new Table(this, left);
     }

@@ -86,13 +86,16 @@ class TamperingTest {
     }
 
     private static Bench sealed(Engine engine, Vacancy[] opened) {
+        return sealed(engine, opened, true);
+    }
+
+    private static Bench sealed(Engine engine, Vacancy[] opened, boolean secret) {
         Bench bench = Bench.of(engine, "CREATE TABLE buoy (id INTEGER NOT NULL PRIMARY KEY)");
         bench.vacancy().archive().setUp();
-        Vacancy vacancy = Vacancy.on(JdbcStore.of(bench.database().source()))
+        Vacancy.Builder opening = Vacancy.on(JdbcStore.of(bench.database().source()))
                 .actor(() -> "Mira Holm")
-                .sealKey(SECRET)
-                .sealEvery(Duration.ofDays(1))
-                .open();
+                .sealEvery(Duration.ofDays(1));
+        Vacancy vacancy = (secret ? opening.sealKey(SECRET) : opening).open();
         for (int i = 0; i <= ENTRIES; i++) {
             bench.database().run("INSERT INTO buoy VALUES (" + i + ")");
             if (i == ENTRIES) {
@@ -118,9 +121,19 @@ class TamperingTest {
 
     @OnEveryEngine
     void anyTamperingIsFound(Engine engine) {
+        anyTamperingIsFound(engine, true);
+    }
+
+    /** By who does not compute seals anew; without a secret anybody could. */
+    @OnEveryEngine
+    void anyTamperingIsFoundWithoutASecretToo(Engine engine) {
+        anyTamperingIsFound(engine, false);
+    }
+
+    private static void anyTamperingIsFound(Engine engine, boolean secret) {
         Random random = new Random(engine.ordinal());
         Vacancy[] opened = new Vacancy[1];
-        Bench bench = sealed(engine, opened);
+        Bench bench = sealed(engine, opened, secret);
         Vacancy vacancy = opened[0];
         Verification verified = vacancy.trail().verify();
         assertThat(verified)
