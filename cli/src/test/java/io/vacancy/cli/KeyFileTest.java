@@ -61,7 +61,7 @@ class KeyFileTest {
             "\\",
             "\u0085");
 
-    private static Table table(String... key) {
+    static Table table(String... key) {
         List<Column> columns = new ArrayList<>();
         for (String name : key) {
             columns.add(new Column(name, ColumnType.of(ValueKind.TEXT, "VARCHAR(40)"), false, false, false, null));
