@@ -14,6 +14,8 @@ import java.util.List;
  * @param onDelete what the schema declares
  * @param enforced whether the database holds it; false for a relation that only the rule book declares
  * @param deferrable whether the engine can put its check off until commit
+ * @param comparedByParent whether the engine compares the child's values by the type or the collation of the parent's
+ *     columns, which differ from their own, so that what is equal to the one may not be equal to the other
  */
 public record Relation(
         String name,
@@ -23,7 +25,8 @@ public record Relation(
         List<String> parentColumns,
         OnDelete onDelete,
         boolean enforced,
-        boolean deferrable) {
+        boolean deferrable,
+        boolean comparedByParent) {
 
     public Relation {
         Arguments.notNull(name, "name");
@@ -61,7 +64,13 @@ public record Relation(
                 parentColumns,
                 onDelete,
                 enforced,
-                deferrable);
+                deferrable,
+                false);
+    }
+
+    /** The same, compared by the parent's type and collation. */
+    public Relation byParent() {
+        return new Relation(name, child, childColumns, parent, parentColumns, onDelete, enforced, deferrable, true);
     }
 
     private static String written(TableName child, List<String> columns) {
@@ -82,7 +91,8 @@ public record Relation(
                 parentColumns,
                 onDelete,
                 enforced,
-                deferrable);
+                deferrable,
+                comparedByParent);
     }
 
     @Override

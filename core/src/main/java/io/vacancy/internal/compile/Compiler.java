@@ -207,7 +207,8 @@ public final class Compiler {
                 with(relation.parentColumns(), parents),
                 relation.onDelete(),
                 false,
-                false);
+                false,
+                relation.comparedByParent());
         return List.of(
                 new RelationStep(together, new RuleAction.Cascade(), new Condition.IsTrue(child.deleted()), List.of()));
     }

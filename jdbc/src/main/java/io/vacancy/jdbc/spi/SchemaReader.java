@@ -74,6 +74,39 @@ public abstract class SchemaReader {
     /** Asks the engine, and hands over what it answers to the methods below. */
     protected abstract void ask(Connection connection) throws SQLException;
 
+    /** Whether what is equal by the child's columns of a foreign key is so by the parent's, and the other way round. */
+    protected boolean comparesAlike(Relation relation) {
+        return true;
+    }
+
+    /** Gives a column another type than it was read with. */
+    protected final void retype(TableName table, String name, String declared) {
+        draft(table)
+                .columns
+                .replaceAll(column -> !column.name().equals(name)
+                        ? column
+                        : new Column(
+                                name,
+                                type(declared),
+                                column.nullable(),
+                                column.generated(),
+                                column.identity(),
+                                column.byDefault()));
+    }
+
+    /** The columns of a table that were read. */
+    protected final List<Column> columnsOf(TableName table) {
+        return List.copyOf(draft(table).columns);
+    }
+
+    /** A column that was read; null where there is none of the name. */
+    protected final @Nullable Column column(TableName table, String name) {
+        return draft(table).columns.stream()
+                .filter(column -> column.name().equals(name))
+                .findFirst()
+                .orElse(null);
+    }
+
     /** What kind of value a type of this engine holds. */
     protected abstract ValueKind kind(DeclaredType type);
 
@@ -94,14 +127,15 @@ public abstract class SchemaReader {
         links.forEach((key, link) -> {
             // SQLite lets a foreign key name tables and columns that do not exist.
             if (drafts.containsKey(link.parent) && link.parentColumns.size() == link.childColumns.size()) {
-                relations.add(Relation.of(
+                Relation relation = Relation.of(
                         key.child(),
                         spelled(key.child(), link.childColumns),
                         link.parent,
                         spelled(link.parent, link.parentColumns),
                         link.onDelete,
                         true,
-                        link.deferrable));
+                        link.deferrable);
+                relations.add(comparesAlike(relation) ? relation : relation.byParent());
             }
         });
         return new Schema(tables, relations);

@@ -3,6 +3,7 @@ package io.vacancy.jdbc.internal.traversal;
 
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkipReason;
 import io.vacancy.preview.SkippedRow;
@@ -102,7 +103,7 @@ final class BlockedRowExclusion {
                 .rowsToDelete(relation.parent())
                 .contains("t")
                 .add(" AND ")
-                .add(children.refersTo("t", relation.parentColumns(), relation.childColumns(), via, null));
+                .add(referredTo(relation, children, via));
         return tainted(relation.parent())
                 .add(
                         which,
@@ -110,6 +111,18 @@ final class BlockedRowExclusion {
                         0,
                         false,
                         StatementContext.of("following what blocks to", relation.parent(), relation.name()));
+    }
+
+    /** Whether the parent row t is referred to by one of some child rows. */
+    private Sql referredTo(Relation relation, KeySet children, @Nullable List<Integer> via) {
+        if (!relation.comparedByParent()) {
+            return children.refersTo("t", relation.parentColumns(), relation.childColumns(), via, null);
+        }
+        Syntax syntax = traversal.session().dialect().syntax();
+        return Sql.of("EXISTS (SELECT 1 FROM " + syntax.table(relation.child()) + " c WHERE "
+                        + syntax.joined(relation, "t", "c") + " AND ")
+                .add(children.containsVia("c", via))
+                .add(")");
     }
 
     private void climb(Component component) {

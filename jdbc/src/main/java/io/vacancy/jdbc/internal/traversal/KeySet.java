@@ -331,11 +331,16 @@ public final class KeySet {
 
     /** Whether the row under an alias is in the set. */
     public Sql contains(String alias) {
-        return among(alias, identity().stream().map(KeyColumn::name).toList(), null, null);
+        return contains(alias, null);
+    }
+
+    /** The same; only of the rows that this round found, unless it is null. */
+    Sql contains(String alias, @Nullable Integer round) {
+        return among(alias, identity().stream().map(KeyColumn::name).toList(), null, round);
     }
 
     /** Whether the row under an alias is one of those that one of these ways led to first. */
-    public Sql containsVia(String alias, List<Integer> via) {
+    public Sql containsVia(String alias, @Nullable List<Integer> via) {
         return among(alias, identity().stream().map(KeyColumn::name).toList(), via, null);
     }
 

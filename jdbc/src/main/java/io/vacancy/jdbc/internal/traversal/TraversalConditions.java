@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.traversal;
 import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.TableName;
@@ -35,9 +36,15 @@ public final class TraversalConditions {
 
     /** Whether the child row t refers to a deleted parent row. */
     private Sql link(Relation relation, @Nullable Integer round) {
-        return traversal
-                .rowsToDelete(relation.parent())
-                .refersTo("t", relation.childColumns(), relation.parentColumns(), round);
+        KeySet parents = traversal.rowsToDelete(relation.parent());
+        if (!relation.comparedByParent()) {
+            return parents.refersTo("t", relation.childColumns(), relation.parentColumns(), round);
+        }
+        Syntax syntax = session.dialect().syntax();
+        return Sql.of("EXISTS (SELECT 1 FROM " + syntax.table(relation.parent()) + " p WHERE "
+                        + syntax.joined(relation, "p", "t") + " AND ")
+                .add(parents.contains("p", round))
+                .add(")");
     }
 
     /** Whether the child row t refers to a deleted parent row and the branch is the one that holds for it. */

@@ -3,12 +3,15 @@ package io.vacancy.jdbc.internal.engine.sqlite;
 
 import io.vacancy.jdbc.spi.DeclaredType;
 import io.vacancy.jdbc.spi.SchemaReader;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.Relation;
 import io.vacancy.schema.TableName;
 import io.vacancy.schema.ValueKind;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
@@ -36,13 +39,21 @@ public final class SqliteSchemaReader extends SchemaReader {
     private static final String TRIGGERS =
             "SELECT tbl_name, name FROM sqlite_schema WHERE type = 'trigger' ORDER BY tbl_name, name";
 
+    private static final String BINARY = "BINARY";
+
     private final Map<TableName, TreeMap<Integer, String>> keys = new HashMap<>();
+    /** The collations of columns of tables that name any; all others are BINARY. */
+    private final Map<TableName, Map<String, String>> collations = new HashMap<>();
+
     private final Map<String, String> spelling = new TreeMap<>(String.CASE_INSENSITIVE_ORDER);
 
     @Override
     protected void ask(Connection connection) throws SQLException {
         each(connection, COLUMNS, this::column);
         keys.forEach((table, columns) -> columns.values().forEach(column -> primaryKeyColumn(table, column)));
+        for (TableName table : List.copyOf(collations.keySet())) {
+            collations(connection, table);
+        }
         indexes(connection, INDEXES);
         each(connection, TRIGGERS, rows -> trigger(table(rows, 1), rows.getString(2)));
         each(
@@ -74,9 +85,64 @@ public final class SqliteSchemaReader extends SchemaReader {
             view(table);
         }
         String sql = rows.getString(8);
+        if (first && sql != null && sql.toUpperCase(Locale.ROOT).contains("COLLATE")) {
+            collations.put(table, new HashMap<>());
+        }
         if (first && sql != null && sql.toUpperCase(Locale.ROOT).matches("(?s).*\\)[^)]*WITHOUT\\s+ROWID[^)]*")) {
             withoutRowId(table);
         }
+    }
+
+    /** No pragma tells them, so each column is asked how it compares; a collation of the application's is another one. */
+    private void collations(Connection connection, TableName table) throws SQLException {
+        Map<String, String> known = collations.computeIfAbsent(table, name -> new HashMap<>());
+        String from = " AS v FROM \"" + table.name().replace("\"", "\"\"") + "\" WHERE 0 UNION ALL SELECT ";
+        for (Column column : columnsOf(table)) {
+            String empty = "(SELECT \"" + column.name().replace("\"", "\"\"") + "\"" + from;
+            each(
+                    connection,
+                    "SELECT (SELECT v = 'A' FROM " + empty + "'a')), (SELECT v = 'a' FROM " + empty + "'a '))",
+                    rows -> known.put(column.name(), collation(rows.getBoolean(1), rows.getBoolean(2))));
+            String collation = known.getOrDefault(column.name(), BINARY);
+            if (!collation.equals(BINARY)) {
+                // Tables for keys and images of the column's type then compare as it does.
+                retype(table, column.name(), column.type().declared() + " COLLATE " + collation);
+            }
+        }
+    }
+
+    private static String collation(boolean anyCase, boolean anyEnd) {
+        return anyCase ? "NOCASE" : anyEnd ? "RTRIM" : BINARY;
+    }
+
+    @Override
+    protected boolean comparesAlike(Relation relation) {
+        for (int i = 0; i < relation.childColumns().size(); i++) {
+            String child = relation.childColumns().get(i);
+            String parent = relation.parentColumns().get(i);
+            String ownCollation =
+                    collations.getOrDefault(relation.child(), Map.of()).getOrDefault(child, BINARY);
+            String theirs = collations.getOrDefault(relation.parent(), Map.of()).getOrDefault(parent, BINARY);
+            // By BINARY on both sides values are the same exactly where they are equal.
+            if (!theirs.equals(ownCollation)
+                    || affinity(relation.child(), child) != affinity(relation.parent(), parent)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** 3.1 of SQLite's manual on data types. */
+    private char affinity(TableName table, String name) {
+        Column column = column(table, name);
+        String declared = column == null ? "" : column.type().declared().toUpperCase(Locale.ROOT);
+        if (declared.contains("INT")) {
+            return 'N';
+        }
+        if (declared.contains("CHAR") || declared.contains("CLOB") || declared.contains("TEXT")) {
+            return 'T';
+        }
+        return declared.isEmpty() || declared.contains("BLOB") ? 'B' : 'N';
     }
 
     private TableName table(ResultSet rows, int index) throws SQLException {

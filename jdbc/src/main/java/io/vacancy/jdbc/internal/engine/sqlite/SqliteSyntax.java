@@ -4,8 +4,10 @@ package io.vacancy.jdbc.internal.engine.sqlite;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.Relation;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.util.ArrayList;
 import java.util.List;
 
 /** SQLite: how an engine writes names, values and the statements that every engine writes a little differently. */
@@ -38,5 +40,22 @@ final class SqliteSyntax implements Syntax {
     @Override
     public String firstRows(long most) {
         return " LIMIT " + most;
+    }
+
+    /**
+     * As SQLite's foreign keys compare (Foreign Key Support, 3): by the parent column's affinity and collation. The sign
+     * takes the child column's own away; the operand on the left has the collation.
+     */
+    @Override
+    public String joined(Relation relation, String parent, String child) {
+        if (!relation.comparedByParent()) {
+            return Syntax.super.joined(relation, parent, child);
+        }
+        List<String> equal = new ArrayList<>();
+        for (int i = 0; i < relation.childColumns().size(); i++) {
+            equal.add(parent + "." + quote(relation.parentColumns().get(i)) + " = +" + child + "."
+                    + quote(relation.childColumns().get(i)));
+        }
+        return String.join(" AND ", equal);
     }
 }
