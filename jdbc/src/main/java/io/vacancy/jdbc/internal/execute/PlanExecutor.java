@@ -32,7 +32,9 @@ import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.RelationStep;
 import io.vacancy.trail.TrailEntry;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -144,7 +146,7 @@ public final class PlanExecutor {
         if (lock != null) {
             session.update(Sql.of(lock), StatementContext.of("locking", root));
         }
-        if (context.cache().outdated(session)) {
+        if (context.cache().outdated(session, onTheWay())) {
             return new Ending.Outdated();
         }
         refuseStaleSnapshot(transaction);
@@ -196,6 +198,15 @@ public final class PlanExecutor {
         transaction.finish(root);
         transaction.afterCommit(operation.afterCommit());
         return new Ending.Committed(found, List.of());
+    }
+
+    /** The tables whose rows are removed or changed, or decide about it. */
+    private Set<TableName> onTheWay() {
+        Set<TableName> tables = new LinkedHashSet<>(plan.program().tables());
+        for (TableName table : List.copyOf(tables)) {
+            plan.program().schema().relationsTo(table).forEach(relation -> tables.add(relation.child()));
+        }
+        return tables;
     }
 
     private static StoreOperation operation(

@@ -18,11 +18,14 @@ import io.vacancy.schema.TableName;
 import io.vacancy.spi.ExecutionMonitor;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -40,7 +43,10 @@ public final class SchemaCache {
     /** What was run beside a transaction. */
     private final Set<String> beside = ConcurrentHashMap.newKeySet();
 
-    private record Reading(Schema schema, OwnTableState own, String digest) {}
+    private record Reading(Schema schema, OwnTableState own, String digest, Map<QualifiedName, String> columns) {}
+
+    /** As the catalogue has it, with its schema. */
+    private record QualifiedName(@Nullable String schema, String table) {}
 
     public SchemaCache(DataSource source, Dialect dialect, OwnTables own) {
         this.source = source;
@@ -127,6 +133,7 @@ public final class SchemaCache {
             // The digest first: what changes while the rest is read shows in the next one.
             Session session = new Session(connection, dialect, 0, new ExecutionMonitor() {}, this::beside);
             String digest = digest(session);
+            Map<QualifiedName, String> columns = columns(session, List.of());
             Schema all = dialect.catalogue().reader().read(connection);
             List<TableName> names = all.tables().stream().map(Table::name).toList();
             boolean registered = OwnTableRegistry.hasModules(own, names);
@@ -136,7 +143,7 @@ public final class SchemaCache {
                     .map(table -> table.withTriggers(this::theirs))
                     .toList();
             Schema schema = theirs.equals(all.tables()) ? all : new Schema(theirs, all.relations());
-            return new Reading(schema, new OwnTableState(own, dialect, versions, registered), digest);
+            return new Reading(schema, new OwnTableState(own, dialect, versions, registered), digest, columns);
         } catch (SQLException failed) {
             RuntimeException fault = SqlExceptionTranslator.of(failed, READING, dialect);
             throw fault instanceof LockConflictException busy
@@ -167,14 +174,39 @@ public final class SchemaCache {
         reading = null;
     }
 
-    /** Whether the tables are others than those that were read; what was read is forgotten then. */
-    public boolean outdated(Session session) {
+    /**
+     * Whether the tables are others than those that were read; what was read is forgotten then.
+     *
+     * @param onTheWay of which the columns and keys matter, and what refers to them
+     */
+    public boolean outdated(Session session, Collection<TableName> onTheWay) {
         Reading known = reading;
-        if (known != null && known.digest().equals(digest(session))) {
+        if (known != null && known.digest().equals(digest(session)) && sameColumns(known, session, onTheWay)) {
             return false;
         }
         reading = null;
         return true;
+    }
+
+    private boolean sameColumns(Reading known, Session session, Collection<TableName> onTheWay) {
+        Set<String> names = new TreeSet<>();
+        onTheWay.forEach(table -> names.add(table.name()));
+        Map<QualifiedName, String> then = new HashMap<>(known.columns());
+        then.keySet().removeIf(table -> !names.contains(table.table()));
+        return then.isEmpty() || then.equals(columns(session, names));
+    }
+
+    private Map<QualifiedName, String> columns(Session session, Collection<String> tables) {
+        Map<QualifiedName, String> columns = new HashMap<>();
+        Sql query = dialect.catalogue().columnDigests(tables);
+        if (query != null) {
+            session.forEach(
+                    query,
+                    READING,
+                    row -> columns.put(
+                            new QualifiedName(row.getString(1), row.getString(2)), String.valueOf(row.getString(3))));
+        }
+        return columns;
     }
 
     private String digest(Session session) {

@@ -3,8 +3,10 @@ package io.vacancy.jdbc.internal.engine.postgresql;
 
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.SchemaReader;
+import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.ValueKind;
+import java.util.Collection;
 
 /** PostgreSQL: how an engine tells of its tables. */
 final class PostgresqlCatalogue implements Catalogue {
@@ -23,5 +25,18 @@ final class PostgresqlCatalogue implements Catalogue {
     @Override
     public ColumnType rowIdType() {
         return ColumnType.of(ValueKind.OTHER, "tid");
+    }
+
+    @Override
+    public Sql columnDigests(Collection<String> tables) {
+        return Sql.of(
+                        "SELECT n.nspname, c.relname, (SELECT string_agg(concat_ws(' ', a.attname, a.atttypid, a.atttypmod,"
+                                + " a.attnotnull, a.attgenerated, a.attidentity), ',' ORDER BY a.attnum) FROM pg_attribute a"
+                                + " WHERE a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped) || ' ' ||"
+                                + " (SELECT coalesce(sum(i.indexrelid::bigint), 0) FROM pg_index i WHERE i.indrelid = c.oid"
+                                + " AND i.indisunique) FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                                + " WHERE c.relkind IN ('r', 'p') AND n.nspname <> 'information_schema'"
+                                + " AND n.nspname NOT LIKE 'pg\\_%'")
+                .add(Catalogue.among(" AND c.relname", tables));
     }
 }
