@@ -87,7 +87,7 @@ final class StagedRowInserter {
         List<Relation> cut = circle.cut().stream()
                 .filter(relation -> affected.contains(relation.child()))
                 .toList();
-        if (!circle.closed() || affected.isEmpty()) {
+        if (affected.isEmpty() || !(circle.closed() || inSeveralStatements(affected, cut))) {
             affected.forEach(table -> {
                 for (Sql insert : insertions(stage(table), left(cut, table))) {
                     session.update(insert, context(table));
@@ -98,6 +98,14 @@ final class StagedRowInserter {
         }
         cut.forEach(this::link);
         affected.forEach(this::expect);
+    }
+
+    /** Whether rows that refer to rows of their own table had other columns then, so that one statement cannot add all. */
+    private boolean inSeveralStatements(List<TableName> affected, List<Relation> cut) {
+        return affected.stream()
+                .filter(table -> stage(table).layouts().size() > 1)
+                .anyMatch(table -> schema.relationsFrom(table).stream()
+                        .anyMatch(relation -> relation.toItself() && relation.enforced() && !cut.contains(relation)));
     }
 
     private void closed(List<TableName> affected, List<Relation> cut) {

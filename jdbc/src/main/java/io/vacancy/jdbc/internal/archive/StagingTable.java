@@ -142,6 +142,19 @@ final class StagingTable {
         return layouts;
     }
 
+    /** Lines with the same columns go back in one statement: their rows may refer to one another. */
+    private void layout(ArchivedRows line) {
+        for (List<ArchivedRows> alike : layouts) {
+            if (alike.get(0).columns().equals(line.columns())) {
+                if (!alike.contains(line)) {
+                    alike.add(line);
+                }
+                return;
+            }
+        }
+        layouts.add(new ArrayList<>(List.of(line)));
+    }
+
     /** The number of the receipt that a line belongs to; 0 where it comes from outside the database. */
     long receiptNo(ArchivedRows line) {
         return receipts.getOrDefault(line, 0L);
@@ -173,10 +186,7 @@ final class StagingTable {
         long filled = 0;
         for (List<Line> alike : byLayout.values()) {
             alike.forEach(line -> receipts.put(line.archived(), line.receiptNo()));
-            List<ArchivedRows> archived = alike.stream().map(Line::archived).toList();
-            if (!layouts.contains(archived)) {
-                layouts.add(archived);
-            }
+            alike.forEach(line -> layout(line.archived()));
             filled += session.update(insertion(alike, via, further, byLayout.size() > 1), context("reading images of"));
         }
         return filled;
@@ -294,9 +304,7 @@ final class StagingTable {
 
     /** Adds a row that comes from a copy outside the database. */
     void add(Row row, ArchivedRows line, long number, int via) {
-        if (!layouts.contains(List.of(line))) {
-            layouts.add(List.of(line));
-        }
+        layout(line);
         List<@Nullable Object> values = new ArrayList<>();
         long lost = 0;
         for (Map.Entry<String, @Nullable Object> value : row.values().entrySet()) {
