@@ -24,6 +24,7 @@ import org.jspecify.annotations.Nullable;
  * @param fingerprint see {@link Fingerprint}
  * @param activeCounts what is seen and what is stored of the selected table, where it has a marker; else null
  * @param archived whether the rows are archived, so that they can be restored
+ * @param hiding tables in the way of which a policy of the database may hide rows from who asks
  * @param savedTo what the copy outside the database is called that the caller has made, or null
  */
 public record Impact(
@@ -39,6 +40,7 @@ public record Impact(
         String fingerprint,
         @Nullable ActiveCounts activeCounts,
         boolean archived,
+        List<TableName> hiding,
         @Nullable String savedTo) {
 
     public Impact {
@@ -50,6 +52,7 @@ public record Impact(
         totals = Map.copyOf(totals);
         present = Map.copyOf(present);
         warnings = List.copyOf(warnings);
+        hiding = List.copyOf(hiding);
     }
 
     /** An impact of nothing, to be filled in. */
@@ -70,6 +73,7 @@ public record Impact(
                 .fingerprint(fingerprint)
                 .activeCounts(activeCounts)
                 .archived(archived)
+                .hiding(hiding)
                 .savedTo(savedTo);
     }
 
@@ -126,6 +130,7 @@ public record Impact(
         private String fingerprint = "";
         private @Nullable ActiveCounts activeCounts;
         private boolean archived;
+        private List<TableName> hiding = List.of();
         private @Nullable String savedTo;
 
         private Builder() {}
@@ -188,6 +193,11 @@ public record Impact(
             return this;
         }
 
+        public Builder hiding(List<TableName> tables) {
+            hiding = tables;
+            return this;
+        }
+
         public Builder savedTo(@Nullable String copy) {
             savedTo = copy;
             return this;
@@ -207,6 +217,7 @@ public record Impact(
                     fingerprint,
                     activeCounts,
                     archived,
+                    hiding,
                     savedTo);
         }
     }

@@ -269,6 +269,12 @@ public final class ResolvedRules {
         return mode == null ? Mode.ERASE : mode;
     }
 
+    /** Whether the rule book promises that policies of the database hide no row of a table that matters. */
+    public boolean nothingHidden(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry != null && entry.nothingHidden();
+    }
+
     /** Whether no row of a table may ever go. */
     public boolean neverDeleted(TableName table) {
         TableEntry entry = tables.get(table);

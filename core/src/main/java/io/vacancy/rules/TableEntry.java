@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param label how its rows are called, with columns in braces, or null for the usual label
  * @param mode how its rows usually go, or null for erase
  * @param neverDeletedFrom whether no row of it may ever go
+ * @param nothingHidden whether no row of it is ever hidden from the application by the database's own policies
  * @param neverEmptied whether a row of it must always stay
  * @param limits what refuses requests for its rows
  * @param marker how its rows say that they are soft-deleted, or null if they cannot be
@@ -31,6 +32,7 @@ public record TableEntry(
         @Nullable String label,
         @Nullable Mode mode,
         boolean neverDeletedFrom,
+        boolean nothingHidden,
         boolean neverEmptied,
         Limits limits,
         @Nullable Marker marker,
@@ -49,7 +51,7 @@ public record TableEntry(
     public static TableEntry of(String table) {
         Arguments.notBlank(table, "table");
         return new TableEntry(
-                table, null, null, false, false, Limits.NONE, null, null, List.of(), null, List.of(), null);
+                table, null, null, false, false, false, Limits.NONE, null, null, List.of(), null, List.of(), null);
     }
 
     /** The parts of an entry while one of them is being changed. */
@@ -58,6 +60,7 @@ public record TableEntry(
         private @Nullable String label;
         private @Nullable Mode mode;
         private boolean neverDeletedFrom;
+        private boolean nothingHidden;
         private boolean neverEmptied;
         private Limits limits;
         private @Nullable Marker marker;
@@ -71,6 +74,7 @@ public record TableEntry(
             label = of.label;
             mode = of.mode;
             neverDeletedFrom = of.neverDeletedFrom;
+            nothingHidden = of.nothingHidden;
             neverEmptied = of.neverEmptied;
             limits = of.limits;
             marker = of.marker;
@@ -90,6 +94,7 @@ public record TableEntry(
                 parts.label,
                 parts.mode,
                 parts.neverDeletedFrom,
+                parts.nothingHidden,
                 parts.neverEmptied,
                 parts.limits,
                 parts.marker,
@@ -115,6 +120,14 @@ public record TableEntry(
     /** No row may ever go, not even with its parent. */
     public TableEntry neverDeleted() {
         return with(parts -> parts.neverDeletedFrom = true);
+    }
+
+    /**
+     * Promises that no row of it which depends on another is hidden from the application by a policy of the database, so
+     * that deletions are not refused for the sake of rows that nobody can see.
+     */
+    public TableEntry withNothingHidden() {
+        return with(parts -> parts.nothingHidden = true);
     }
 
     /** The last row may never go, not even with its parent. */

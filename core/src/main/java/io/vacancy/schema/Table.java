@@ -23,6 +23,7 @@ public final class Table {
     private final List<List<String>> indexes;
     private final List<List<String>> partialUniqueKeys;
     private final List<String> triggers;
+    private final boolean policed;
     private final RowIdentity identity;
 
     /**
@@ -54,10 +55,12 @@ public final class Table {
         this.indexes = List.copyOf(indexes);
         this.partialUniqueKeys = List.copyOf(partialUniqueKeys);
         this.triggers = List.copyOf(triggers);
+        this.policed = false;
         this.identity = identity(engineRowId);
     }
 
-    private Table(Table other, List<String> triggers) {
+    private Table(Table other, List<String> triggers, boolean policed) {
+        this.policed = policed;
         this.name = other.name;
         this.view = other.view;
         this.columns = other.columns;
@@ -69,11 +72,21 @@ public final class Table {
         this.identity = other.identity;
     }
 
+    /** The same, of which policies of the database may hide rows from some of its users. */
+    public Table withPolicies() {
+        return new Table(this, triggers, true);
+    }
+
+    /** Whether policies of the database may hide rows from some of its users. */
+    public boolean policed() {
+        return policed;
+    }
+
     /** The same as if it had only some of its triggers. */
     public Table withTriggers(Predicate<String> which) {
         Arguments.notNull(which, "which");
         List<String> left = triggers.stream().filter(which).toList();
-        return left.size() == triggers.size() ? this : new Table(this, left);
+        return left.size() == triggers.size() ? this : new Table(this, left, policed);
     }
 
     private RowIdentity identity(@Nullable String engineRowId) {

@@ -44,6 +44,7 @@ public final class RuleBookFile {
             "retention",
             "personal",
             "never-deleted",
+            "nothing-hidden",
             "never-emptied",
             "at-most",
             "at-most-in-all",
@@ -249,6 +250,8 @@ public final class RuleBookFile {
         }
         Yaml never = keys.get("never-deleted");
         entry = never != null && never.truth() ? entry.neverDeleted() : entry;
+        Yaml hidden = keys.get("nothing-hidden");
+        entry = hidden != null && hidden.truth() ? entry.withNothingHidden() : entry;
         Yaml kept = keys.get("never-emptied");
         entry = kept != null && kept.truth() ? entry.neverEmpty() : entry;
         return entry.limits(limits(keys));

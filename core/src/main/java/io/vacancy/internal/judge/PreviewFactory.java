@@ -17,6 +17,7 @@ import io.vacancy.request.Selection;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
 import io.vacancy.spi.Fingerprint;
 import java.util.List;
 import java.util.function.Function;
@@ -96,6 +97,16 @@ public record PreviewFactory(
         if (!table.identity().exists() && operation != OperationKind.TRUNCATE && !archived) {
             return "Table " + table + " has no key by which its rows could be told apart, so nothing can be deleted"
                     + " from it but every row at once.";
+        }
+        List<TableName> hiding = found.hiding().stream()
+                .filter(each -> !rules.nothingHidden(each))
+                .toList();
+        if (!hiding.isEmpty() && !archived) {
+            String tables = hiding.stream().map(TableName::toString).collect(Collectors.joining(", "));
+            return "A row security policy may hide rows of " + tables
+                    + " from this database user, and the database would"
+                    + " delete or change those that nobody sees. Use a user from whom nothing is hidden, or have the rule"
+                    + " book say nothing-hidden of " + tables + ".";
         }
         String refusal = operation == OperationKind.TRUNCATE ? notAtOnce() : null;
         if (refusal == null && resolved.selection() instanceof Selection.ByMatch && found.selected() > 1) {

@@ -30,6 +30,16 @@ public interface Catalogue {
         return null;
     }
 
+    /**
+     * A query of one number that is not 0 if policies hide rows of a table from the user of this session; only for tables
+     * that have any.
+     *
+     * @param table as it is written in a statement
+     */
+    default Sql policesSession(String table) {
+        throw new UnsupportedOperationException("this engine has no policies");
+    }
+
     /** Names as a list of values to be bound, with what stands before it; nothing where there are none. */
     static Sql among(String before, Collection<String> names) {
         Sql sql = new Sql();

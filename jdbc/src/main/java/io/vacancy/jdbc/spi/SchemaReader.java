@@ -37,6 +37,7 @@ public abstract class SchemaReader {
     private static final class Draft {
         boolean view;
         boolean rowId = true;
+        boolean policed;
         final List<Column> columns = new ArrayList<>();
         final Set<String> names = new HashSet<>();
         final List<String> primaryKey = new ArrayList<>();
@@ -154,7 +155,7 @@ public abstract class SchemaReader {
         List<List<String>> indexes = new ArrayList<>();
         draft.indexes.values().stream().filter(draft.names::containsAll).forEach(indexes::add);
         indexes.add(draft.primaryKey);
-        return new Table(
+        Table table = new Table(
                 name,
                 draft.view,
                 draft.columns,
@@ -166,6 +167,7 @@ public abstract class SchemaReader {
                         .toList(),
                 draft.triggers,
                 draft.rowId ? rowId() : null);
+        return draft.policed ? table.withPolicies() : table;
     }
 
     /** SQLite keeps the names in foreign keys as somebody typed them, in any case. */
@@ -245,6 +247,12 @@ public abstract class SchemaReader {
     /** A database has many columns of few types. */
     protected final void view(TableName table) {
         draft(table).view = true;
+    }
+
+    protected final void policed(TableName table) {
+        if (drafts.containsKey(table)) {
+            draft(table).policed = true;
+        }
     }
 
     protected final void withoutRowId(TableName table) {

@@ -8,6 +8,7 @@ import io.vacancy.jdbc.internal.archive.ArchiveTables;
 import io.vacancy.jdbc.internal.archive.ArchiveWriter;
 import io.vacancy.jdbc.internal.archive.RowExporter;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
+import io.vacancy.jdbc.internal.query.HiddenRows;
 import io.vacancy.jdbc.internal.session.CommitUnknownException;
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.LockConflictException;
@@ -158,10 +159,14 @@ public final class PlanExecutor {
             return new Ending.KeyUsed();
         }
         StoreOperation operation = operation(session, place, placed, writer);
+        List<TableName> hiding = HiddenRows.in(session, placed);
         Impact looked = operation.impact();
-        Impact found = looked.archived(operation.archives(placed));
+        Impact found = looked.toBuilder()
+                .archived(operation.archives(placed))
+                .hiding(hiding)
+                .build();
         if (!decision.goAhead(found)) {
-            return stopped(session, place, placed);
+            return stopped(session, place, placed, hiding);
         }
         handOver(operation::rows);
         int told = writer == null ? 0 : placed.archivePolicy().keysInTrail();
@@ -239,10 +244,11 @@ public final class PlanExecutor {
     }
 
     /** What is against it is shown whole, also where nobody would have been shown what was done. */
-    private Ending stopped(Session session, ArchiveTables place, ExecutionPlan placed) {
+    private Ending stopped(Session session, ArchiveTables place, ExecutionPlan placed, List<TableName> hiding) {
         if (!placed.shown()
-                && decision.goAhead(
-                        operation(session, place, placed.toBeShown(), null).impact())) {
+                && decision.goAhead(operation(session, place, placed.toBeShown(), null).impact().toBuilder()
+                        .hiding(hiding)
+                        .build())) {
             return new Ending.ConcurrentChange("What was against it is gone since it was looked at.");
         }
         return new Ending.Stopped();

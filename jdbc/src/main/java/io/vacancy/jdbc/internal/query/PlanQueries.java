@@ -23,7 +23,10 @@ public record PlanQueries(StoreContext context, ExecutionPlan plan, ExecutionMon
         return context.looking(plan.lockTimeout(), monitor, session -> {
             ExecutionPlan placed = context.archive().placed(plan, session);
             StoreOperation operation = operation(session, placed);
-            return operation.impact().archived(operation.archives(placed));
+            return operation.impact().toBuilder()
+                    .archived(operation.archives(placed))
+                    .hiding(HiddenRows.in(session, placed))
+                    .build();
         });
     }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.engine.postgresql;
 
+import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.SchemaReader;
 import io.vacancy.jdbc.spi.Sql;
@@ -34,9 +35,16 @@ final class PostgresqlCatalogue implements Catalogue {
                                 + " a.attnotnull, a.attgenerated, a.attidentity), ',' ORDER BY a.attnum) FROM pg_attribute a"
                                 + " WHERE a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped) || ' ' ||"
                                 + " (SELECT coalesce(sum(i.indexrelid::bigint), 0) FROM pg_index i WHERE i.indrelid = c.oid"
-                                + " AND i.indisunique) FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                                + " AND i.indisunique) || c.relrowsecurity || c.relforcerowsecurity FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
                                 + " WHERE c.relkind IN ('r', 'p') AND n.nspname <> 'information_schema'"
                                 + " AND n.nspname NOT LIKE 'pg\\_%'")
                 .add(Catalogue.among(" AND c.relname", tables));
+    }
+
+    @Override
+    public Sql policesSession(String table) {
+        return Sql.of("SELECT CASE WHEN row_security_active(")
+                .bind(table, OwnTables.TEXT)
+                .add("::regclass) THEN 1 ELSE 0 END");
     }
 }

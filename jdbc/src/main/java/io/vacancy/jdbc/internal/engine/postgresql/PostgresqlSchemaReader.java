@@ -80,6 +80,11 @@ public final class PostgresqlSchemaReader extends SchemaReader {
                         rows.getString(7),
                         action(rows.getString(8)),
                         rows.getBoolean(9)));
+        each(
+                connection,
+                "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE c.relrowsecurity",
+                rows -> policed(name(rows.getString(1), rows.getString(2))));
         each(connection, TRIGGERS, rows -> trigger(name(rows.getString(1), rows.getString(2)), rows.getString(3)));
     }
 
