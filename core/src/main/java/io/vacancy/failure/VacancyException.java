@@ -18,6 +18,7 @@ public abstract sealed class VacancyException extends RuntimeException
                 BusyException,
                 CancelledException,
                 TrailIntegrityException,
+                TransactionLostException,
                 NotDoneException {
 
     private final @Nullable String hint;

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.vacancy.Vacancy;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.TransactionLostException;
 import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
@@ -22,9 +23,12 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 
 class WithinTest {
 
@@ -264,5 +268,45 @@ class WithinTest {
         try (Statement statement = connection.createStatement()) {
             statement.execute(sql);
         }
+    }
+    /** MariaDB ends the whole transaction that loses a deadlock, and the caller's earlier work with it. */
+    @Test
+    void aDeadlockThatTakesTheCallersWorkAlongIsTold() throws Exception {
+        Bench bench = Bench.of(
+                Engine.MARIADB,
+                "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY)",
+                "CREATE TABLE ledger (id INTEGER NOT NULL PRIMARY KEY, n INTEGER)",
+                "INSERT INTO boat VALUES (1)",
+                "INSERT INTO ledger VALUES (1, 0), (2, 0), (3, 0), (4, 0), (5, 0), (6, 0), (7, 0), (8, 0)");
+        try (Connection ours = bench.database().connect();
+                Connection theirs = bench.database().connect();
+                Statement work = ours.createStatement();
+                Statement other = theirs.createStatement()) {
+            ours.setAutoCommit(false);
+            theirs.setAutoCommit(false);
+            ours.setTransactionIsolation(Connection.TRANSACTION_READ_COMMITTED);
+            work.execute("UPDATE ledger SET n = 1 WHERE id = 1");
+            // More rows changed: the other one wins.
+            other.execute("UPDATE ledger SET n = 2 WHERE id > 1");
+            other.execute("SELECT * FROM boat WHERE id = 1 FOR UPDATE");
+            CompletableFuture<Void> waiting = CompletableFuture.runAsync(() -> {
+                try {
+                    Thread.sleep(700);
+                    other.execute("UPDATE ledger SET n = 2 WHERE id = 1");
+                } catch (Exception failed) {
+                    throw new IllegalStateException(failed);
+                }
+            });
+            assertThatThrownBy(() -> bench.vacancy()
+                            .within(ours)
+                            .execute(Request.erase("boat").key(1).expect(1)))
+                    .isInstanceOf(TransactionLostException.class)
+                    .hasMessageContaining("everything that was done in it before");
+            waiting.get(20, TimeUnit.SECONDS);
+            ours.rollback();
+            theirs.commit();
+        }
+        assertThat(bench.count("ledger WHERE n = 1")).isZero();
+        assertThat(bench.count("boat")).isEqualTo(1);
     }
 }

@@ -61,6 +61,11 @@ public interface Locking {
         return false;
     }
 
+    /** Whether a deadlock undoes all of the transaction that loses, and its savepoints with it. */
+    default boolean deadlockEndsTransaction() {
+        return false;
+    }
+
     /** How waiting is limited; null where an engine cannot limit it. */
     default @Nullable WaitSetting waitSetting() {
         return null;

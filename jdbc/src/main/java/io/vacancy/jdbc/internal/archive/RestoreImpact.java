@@ -194,6 +194,12 @@ final class RestoreImpact {
         List<String> told = new ArrayList<>(selection.warnings());
         told.addAll(changedSince);
         selection.rows().forEach((table, stage) -> {
+            List<String> since = stage.columnsSince();
+            if (!since.isEmpty()) {
+                told.add("Table " + table + " has got " + String.join(", ", since) + " since; "
+                        + (since.size() == 1 ? "it holds its default" : "they hold their defaults")
+                        + " in what is restored.");
+            }
             if (!stage.table().triggers().isEmpty()) {
                 told.add("Table " + table + " has triggers, which may change more than is shown here: "
                         + String.join(", ", stage.table().triggers()) + ".");

@@ -155,6 +155,16 @@ final class StagingTable {
         layouts.add(new ArrayList<>(List.of(line)));
     }
 
+    /** The columns that the table has got since something of it was archived, in their order. */
+    List<String> columnsSince() {
+        return columns.stream()
+                .filter(column -> !column.generated())
+                .map(Column::name)
+                .filter(name -> layouts.stream().anyMatch(alike -> alike.get(0).columns().stream()
+                        .noneMatch(archived -> archived.name().equals(name))))
+                .toList();
+    }
+
     /** The number of the receipt that a line belongs to; 0 where it comes from outside the database. */
     long receiptNo(ArchivedRows line) {
         return receipts.getOrDefault(line, 0L);

@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.execute;
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.StoreException;
+import io.vacancy.failure.TransactionLostException;
 import io.vacancy.jdbc.internal.archive.ArchiveTables;
 import io.vacancy.jdbc.internal.archive.ArchiveWriter;
 import io.vacancy.jdbc.internal.archive.RowExporter;
@@ -77,6 +78,9 @@ public final class PlanExecutor {
             try (transaction) {
                 ending = execute(transaction, made);
             } catch (LockConflictException busy) {
+                if (transaction.lostWith(busy)) {
+                    throw new TransactionLostException(busy.detail(), busy);
+                }
                 if (!transaction.mayBeRepeated(busy, attempt)) {
                     return new Ending.Busy(busy.table(), busy.detail());
                 }

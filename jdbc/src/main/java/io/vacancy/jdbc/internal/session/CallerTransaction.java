@@ -58,6 +58,11 @@ public final class CallerTransaction extends Transaction {
     }
 
     @Override
+    public boolean lostWith(LockConflictException conflict) {
+        return conflict.deadlock() && dialect.locking().deadlockEndsTransaction();
+    }
+
+    @Override
     public boolean mayReadStaleRows() {
         try {
             return dialect.locking().locksSingleRows()
@@ -99,13 +104,21 @@ public final class CallerTransaction extends Transaction {
                 tidy();
                 connection.releaseSavepoint(before);
             } else {
-                connection.rollback(before);
-                tidy();
-                releaseAfterRollback();
+                undo();
             }
         } catch (SQLException failed) {
             throw SqlExceptionTranslator.of(failed, END, dialect);
         }
+    }
+
+    /** What is left on the connection is taken away also where there is nothing left to go back to. */
+    private void undo() throws SQLException {
+        try {
+            connection.rollback(before);
+        } finally {
+            tidy();
+        }
+        releaseAfterRollback();
     }
 
     /** Some engines have given a savepoint up once they went back to it. */

@@ -54,6 +54,11 @@ public abstract class Transaction implements AutoCloseable {
     /** Whether a deadlock may be answered by another attempt; not where the caller's work would be lost too. */
     public abstract boolean mayBeRepeated();
 
+    /** Whether a conflict has ended a transaction that is not Vacancy's own, with all that was done in it before. */
+    public boolean lostWith(LockConflictException conflict) {
+        return false;
+    }
+
     /** Whether what it reads may be older than the locks it takes. */
     public abstract boolean mayReadStaleRows();
 

@@ -31,4 +31,9 @@ final class H2Locking implements Locking {
             default -> Connection.TRANSACTION_REPEATABLE_READ;
         };
     }
+
+    @Override
+    public boolean deadlockEndsTransaction() {
+        return true;
+    }
 }

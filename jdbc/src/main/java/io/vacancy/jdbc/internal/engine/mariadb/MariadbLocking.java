@@ -25,4 +25,9 @@ final class MariadbLocking implements Locking {
     public boolean parentsLockOutChildren() {
         return true;
     }
+
+    @Override
+    public boolean deadlockEndsTransaction() {
+        return true;
+    }
 }
