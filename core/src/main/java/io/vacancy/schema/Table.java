@@ -24,6 +24,7 @@ public final class Table {
     private final List<List<String>> partialUniqueKeys;
     private final List<String> triggers;
     private final boolean policed;
+    private final List<String> heirs;
     private final RowIdentity identity;
 
     /**
@@ -56,11 +57,13 @@ public final class Table {
         this.partialUniqueKeys = List.copyOf(partialUniqueKeys);
         this.triggers = List.copyOf(triggers);
         this.policed = false;
+        this.heirs = List.of();
         this.identity = identity(engineRowId);
     }
 
-    private Table(Table other, List<String> triggers, boolean policed) {
+    private Table(Table other, List<String> triggers, boolean policed, List<String> heirs) {
         this.policed = policed;
+        this.heirs = List.copyOf(heirs);
         this.name = other.name;
         this.view = other.view;
         this.columns = other.columns;
@@ -74,7 +77,17 @@ public final class Table {
 
     /** The same, of which policies of the database may hide rows from some of its users. */
     public Table withPolicies() {
-        return new Table(this, triggers, true);
+        return new Table(this, triggers, true, heirs);
+    }
+
+    /** The same, of which some rows are rows of other tables that inherit from it. */
+    public Table withHeirs(List<String> tables) {
+        return new Table(this, triggers, policed, Arguments.noneNull(tables, "tables"));
+    }
+
+    /** The tables that inherit from it and may have columns of their own; not its partitions. */
+    public List<String> heirs() {
+        return heirs;
     }
 
     /** Whether policies of the database may hide rows from some of its users. */
@@ -86,7 +99,7 @@ public final class Table {
     public Table withTriggers(Predicate<String> which) {
         Arguments.notNull(which, "which");
         List<String> left = triggers.stream().filter(which).toList();
-        return left.size() == triggers.size() ? this : new Table(this, left, policed);
+        return left.size() == triggers.size() ? this : new Table(this, left, policed, heirs);
     }
 
     private RowIdentity identity(@Nullable String engineRowId) {

@@ -60,7 +60,8 @@ class ValueKindTest {
                 .isInstanceOf(MisuseException.class)
                 .hasMessage("\"32768\" cannot be a value of boat.id: it is beyond the range of SMALLINT.");
         assertThatThrownBy(() -> id.read("x\u0000y", boat))
-                .hasMessage("\"x?y\" cannot be a value of boat.id, which holds SMALLINT: a whole number, such as 17.");
+                .hasMessage(
+                        "\"x\\u0000y\" cannot be a value of boat.id, which holds SMALLINT: a whole number, such as 17.");
         assertThatThrownBy(() -> id.read("", boat)).hasMessage("The value for boat.id is empty.");
     }
 }

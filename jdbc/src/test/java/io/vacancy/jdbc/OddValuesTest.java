@@ -11,6 +11,8 @@ import io.vacancy.engines.Engine;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.json.JsonReader;
 import io.vacancy.json.JsonWriter;
+import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
 import io.vacancy.rulebook.sql.SearchCondition;
 import io.vacancy.schema.Row;
@@ -22,6 +24,7 @@ import java.time.LocalTime;
 import java.util.List;
 import java.util.UUID;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 
 /** Values that have broken statements elsewhere select exactly their own row. */
 class OddValuesTest {
@@ -130,5 +133,64 @@ class OddValuesTest {
                 .containsExactlyInAnyOrder(2L, 3L);
         assertThat(ids(bench, Request.delete("lamp").where(SearchCondition.read("lit = FALSE"))))
                 .containsExactly(2L);
+    }
+
+    /** PostgreSQL's decimals have what Java's have not, its dates an end, and four bytes hold another 0.1 than eight. */
+    @Test
+    void numbersAndDatesWithoutAnEndComeBackAsTheyWere() {
+        Bench bench = Bench.of(
+                Engine.POSTGRESQL,
+                "CREATE TABLE tide (id REAL PRIMARY KEY, height NUMERIC, high DATE, at TIMESTAMP)",
+                "INSERT INTO tide VALUES (0.1, 'NaN', 'infinity', '-infinity'), (0.2, 'Infinity', NULL, NULL),"
+                        + " (0.3, '-Infinity', '-infinity', 'infinity'), (0.4, 1.50, '2026-05-04', NULL)");
+        bench.vacancy().archive().setUp();
+        String all = "tide WHERE (id = 0.1::real AND height = 'NaN' AND high = 'infinity' AND at = '-infinity')"
+                + " OR (id = 0.2::real AND height = 'Infinity') OR (id = 0.3::real AND at = 'infinity')"
+                + " OR (id = 0.4::real AND height = 1.50)";
+        assertThat(bench.count(all)).isEqualTo(4);
+        for (String key : List.of("0.1", "0.2", "0.3", "0.4")) {
+            Preview preview = bench.vacancy().preview(Request.erase("tide").key(key));
+            assertThat(new JsonWriter().write(preview)).contains("height");
+            Receipt gone = bench.vacancy()
+                    .execute(preview, preview.question().answer("yes"))
+                    .receiptOrThrow();
+            assertThat(bench.count("tide")).isEqualTo(3);
+            bench.vacancy()
+                    .execute(Request.restore(gone.id()).withoutConfirmation("a test"))
+                    .receiptOrThrow();
+            assertThat(bench.count(all)).as(key).isEqualTo(4);
+        }
+    }
+
+    /** A row of a table that inherits would be deleted without its own columns. */
+    @Test
+    void whatMayBeARowOfAnotherTableIsDeletedThereOnly() {
+        Bench bench = Bench.of(
+                Engine.POSTGRESQL,
+                "CREATE TABLE boat (id INTEGER PRIMARY KEY, name TEXT)",
+                "CREATE TABLE ferry (lanes INTEGER, PRIMARY KEY (id)) INHERITS (boat)",
+                "CREATE TABLE reading (id INTEGER, day DATE, PRIMARY KEY (id, day)) PARTITION BY RANGE (day)",
+                "CREATE TABLE reading_26 PARTITION OF reading FOR VALUES FROM ('2026-01-01') TO ('2027-01-01')",
+                "INSERT INTO boat VALUES (1, 'Osprey')",
+                "INSERT INTO ferry VALUES (2, 'Heron', 4)",
+                "INSERT INTO reading VALUES (7, '2026-05-04'), (8, '2026-05-05')");
+        bench.vacancy().archive().setUp();
+        Preview preview = bench.vacancy().preview(Request.erase("boat").key(2));
+        assertThat(preview.state()).isEqualTo(Preview.State.REFUSED);
+        assertThat(preview.refusal()).contains("may be rows of ferry, which inherit from it");
+        Receipt gone =
+                bench.vacancy().execute(Request.erase("ferry").key(2).expect(1)).receiptOrThrow();
+        bench.vacancy()
+                .execute(Request.restore(gone.id()).withoutConfirmation("a test"))
+                .receiptOrThrow();
+        assertThat(bench.count("ferry WHERE lanes = 4")).isEqualTo(1);
+        Receipt read = bench.vacancy()
+                .execute(Request.erase("reading").where(column("id").equalTo(7)).expect(1))
+                .receiptOrThrow();
+        assertThat(read.totals().values()).containsExactly(1L);
+        bench.vacancy()
+                .execute(Request.restore(read.id()).withoutConfirmation("a test"))
+                .receiptOrThrow();
+        assertThat(bench.count("reading_26")).isEqualTo(2);
     }
 }

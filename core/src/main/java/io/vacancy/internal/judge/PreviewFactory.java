@@ -108,6 +108,14 @@ public record PreviewFactory(
                     + " delete or change those that nobody sees. Use a user from whom nothing is hidden, or have the rule"
                     + " book say nothing-hidden of " + tables + ".";
         }
+        for (Effect effect : archived ? List.<Effect>of() : found.effects()) {
+            List<String> heirs = rules.schema().table(effect.table()).heirs();
+            if (!heirs.isEmpty()) {
+                return "Rows of " + effect.table() + " may be rows of " + String.join(", ", heirs)
+                        + ", which inherit from it: they would be deleted without the columns and the relations of their own"
+                        + " table. Select rows of that table instead.";
+            }
+        }
         String refusal = operation == OperationKind.TRUNCATE ? notAtOnce() : null;
         if (refusal == null && resolved.selection() instanceof Selection.ByMatch && found.selected() > 1) {
             refusal = CountText.rows(found.selected()) + " of " + table + " match " + Messages.selected(resolved)

@@ -38,6 +38,7 @@ public abstract class SchemaReader {
         boolean view;
         boolean rowId = true;
         boolean policed;
+        final List<String> heirs = new ArrayList<>();
         final List<Column> columns = new ArrayList<>();
         final Set<String> names = new HashSet<>();
         final List<String> primaryKey = new ArrayList<>();
@@ -167,7 +168,8 @@ public abstract class SchemaReader {
                         .toList(),
                 draft.triggers,
                 draft.rowId ? rowId() : null);
-        return draft.policed ? table.withPolicies() : table;
+        table = draft.policed ? table.withPolicies() : table;
+        return draft.heirs.isEmpty() ? table : table.withHeirs(draft.heirs);
     }
 
     /** SQLite keeps the names in foreign keys as somebody typed them, in any case. */
@@ -247,6 +249,12 @@ public abstract class SchemaReader {
     /** A database has many columns of few types. */
     protected final void view(TableName table) {
         draft(table).view = true;
+    }
+
+    protected final void heir(TableName table, TableName heir) {
+        if (drafts.containsKey(table)) {
+            draft(table).heirs.add(heir.toString());
+        }
     }
 
     protected final void policed(TableName table) {

@@ -5,6 +5,7 @@ import io.vacancy.jdbc.internal.execute.OperationFactory;
 import io.vacancy.jdbc.internal.execute.StoreContext;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
 import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.traversal.HiddenRows;
 import io.vacancy.jdbc.internal.traversal.RelationTraversal;
 import io.vacancy.preview.Impact;
 import io.vacancy.preview.SkippedRow;

@@ -85,6 +85,13 @@ public final class PostgresqlSchemaReader extends SchemaReader {
                 "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE c.relrowsecurity",
                 rows -> policed(name(rows.getString(1), rows.getString(2))));
+        each(
+                connection,
+                "SELECT n.nspname, p.relname, hn.nspname, h.relname FROM pg_inherits i"
+                        + " JOIN pg_class p ON p.oid = i.inhparent AND p.relkind = 'r'"
+                        + " JOIN pg_namespace n ON n.oid = p.relnamespace JOIN pg_class h ON h.oid = i.inhrelid"
+                        + " JOIN pg_namespace hn ON hn.oid = h.relnamespace ORDER BY 1, 2, 3, 4",
+                rows -> heir(name(rows.getString(1), rows.getString(2)), name(rows.getString(3), rows.getString(4))));
         each(connection, TRIGGERS, rows -> trigger(name(rows.getString(1), rows.getString(2)), rows.getString(3)));
     }
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package io.vacancy.jdbc.internal.query;
+package io.vacancy.jdbc.internal.traversal;
 
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
