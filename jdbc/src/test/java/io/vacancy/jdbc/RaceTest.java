@@ -9,7 +9,10 @@ import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Proxy;
 import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
@@ -21,7 +24,9 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
 
 /** Two connections at once. */
 class RaceTest {
@@ -203,6 +208,48 @@ class RaceTest {
     private static void execute(Connection connection, String sql) throws SQLException {
         try (Statement statement = connection.createStatement()) {
             statement.execute(sql);
+        }
+    }
+
+    /** A pool of the application's hands the same connection out again. */
+    @Test
+    void sqlitesSettingsAreGivenBackAsTheyWere() throws SQLException {
+        Bench bench = Bench.of(
+                Engine.SQLITE,
+                "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY)",
+                "CREATE TABLE fee (id INTEGER NOT NULL PRIMARY KEY, boat_id INTEGER REFERENCES boat (id))",
+                "INSERT INTO boat VALUES (1), (2)",
+                "INSERT INTO fee VALUES (10, 2)");
+        try (Connection kept = bench.database().connect();
+                Statement statement = kept.createStatement()) {
+            statement.execute("PRAGMA foreign_keys = OFF");
+            statement.execute("PRAGMA busy_timeout = 1234");
+            Connection open = (Connection) Proxy.newProxyInstance(
+                    getClass().getClassLoader(), new Class<?>[] {Connection.class}, (proxy, method, arguments) -> {
+                        if (method.getName().equals("close")) {
+                            return null;
+                        }
+                        try {
+                            return method.invoke(kept, arguments);
+                        } catch (InvocationTargetException thrown) {
+                            throw thrown.getCause();
+                        }
+                    });
+            DataSource pool = (DataSource) Proxy.newProxyInstance(
+                    getClass().getClassLoader(), new Class<?>[] {DataSource.class}, (proxy, method, arguments) -> open);
+            Vacancy vacancy =
+                    Vacancy.on(JdbcStore.of(pool)).actor(() -> "Mira Holm").open();
+            vacancy.execute(Request.erase("boat").key(1).expect(1).lockTimeout(Duration.ofMillis(77)))
+                    .receiptOrThrow();
+            assertThat(vacancy.execute(Request.erase("boat").key(2).expect(1).lockTimeout(Duration.ofMillis(77)))
+                            .state())
+                    .isEqualTo(Outcome.State.BLOCKED);
+            for (String setting : List.of("foreign_keys", "busy_timeout")) {
+                try (ResultSet rows = statement.executeQuery("PRAGMA " + setting)) {
+                    rows.next();
+                    assertThat(rows.getInt(1)).as(setting).isEqualTo(setting.equals("busy_timeout") ? 1234 : 0);
+                }
+            }
         }
     }
 }

@@ -22,6 +22,8 @@ public interface ErrorClasses {
         READ_ONLY,
         /** The connection is gone. */
         DISCONNECTED,
+        /** One transaction may not change so much, as on the nodes of a cluster. */
+        TOO_MUCH_AT_ONCE,
         /** There is no room left to write. */
         FULL,
         /** Anything else. */

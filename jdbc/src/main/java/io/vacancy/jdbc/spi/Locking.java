@@ -9,8 +9,15 @@ import org.jspecify.annotations.Nullable;
 /** How rows are locked, how long that is waited for, and what a transaction sees. The defaults are standard SQL. */
 public interface Locking {
 
-    /** Called on every connection of Vacancy's own, before its transaction begins. */
-    default void prepare(Connection connection) throws SQLException {}
+    /**
+     * Called on every connection of Vacancy's own, before its transaction begins.
+     *
+     * @return the statement that gives the connection back as it was, once the transaction is over; null where nothing was
+     *     changed
+     */
+    default @Nullable String prepare(Connection connection) throws SQLException {
+        return null;
+    }
 
     /** The isolation for looking, in which all statements see one state. */
     default String isolationForLooking() {

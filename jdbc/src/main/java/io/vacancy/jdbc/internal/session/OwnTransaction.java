@@ -8,6 +8,7 @@ import io.vacancy.schema.TableName;
 import io.vacancy.spi.ExecutionMonitor;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
@@ -35,6 +36,7 @@ public final class OwnTransaction extends Transaction {
     private State state = State.OPEN;
     private final boolean autoCommit;
     private final @Nullable Integer usualIsolation;
+    private @Nullable String giveBack;
 
     private OwnTransaction(
             Connection connection,
@@ -71,7 +73,7 @@ public final class OwnTransaction extends Transaction {
                 if (!transaction.autoCommit) {
                     connection.setAutoCommit(true);
                 }
-                dialect.locking().prepare(connection);
+                transaction.giveBack = dialect.locking().prepare(connection);
                 if (level != null) {
                     connection.setTransactionIsolation(level);
                 }
@@ -118,7 +120,7 @@ public final class OwnTransaction extends Transaction {
     /** Whether the database itself said why it does not commit; then it has not. */
     private boolean answered(SQLException failed) {
         return switch (dialect.errors().of(failed)) {
-            case BUSY, DEADLOCK, CONSTRAINT, NOT_ALLOWED, READ_ONLY, FULL -> true;
+            case BUSY, DEADLOCK, CONSTRAINT, NOT_ALLOWED, READ_ONLY, TOO_MUCH_AT_ONCE, FULL -> true;
             case CANCELLED, DISCONNECTED, OTHER -> false;
         };
     }
@@ -147,6 +149,14 @@ public final class OwnTransaction extends Transaction {
         warnings.add("Committed, but " + what + ": " + message);
     }
 
+    private void giveBack() throws SQLException {
+        if (giveBack != null) {
+            try (Statement statement = connection.createStatement()) {
+                statement.execute(giveBack);
+            }
+        }
+    }
+
     @Override
     public void close() {
         try (connection) {
@@ -155,6 +165,7 @@ public final class OwnTransaction extends Transaction {
             }
             connection.setAutoCommit(true);
             tidy();
+            giveBack();
             if (usualIsolation != null) {
                 connection.setTransactionIsolation(usualIsolation);
             }

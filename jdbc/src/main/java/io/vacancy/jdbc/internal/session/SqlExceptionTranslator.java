@@ -39,6 +39,9 @@ public final class SqlExceptionTranslator {
             case CANCELLED -> "It was cancelled or took longer than a statement may take.";
             case READ_ONLY -> "The database can only be read over this connection.";
             case DISCONNECTED -> "The connection is gone; what was not committed is rolled back by the database.";
+            case TOO_MUCH_AT_ONCE ->
+                "The database does not take so much in one transaction. Delete it in several parts, with a limit each"
+                        + " (`continuing` keeps them under one receipt).";
             case FULL -> "There is no room left; free some, then try again.";
             default -> null;
         };

@@ -106,12 +106,13 @@ public abstract class Transaction implements AutoCloseable {
     /** Takes away what the transaction left on the connection. */
     void tidy() throws SQLException {
         try (Statement statement = connection.createStatement()) {
-            for (String drop : session.keyTables().afterwards()) {
-                drop(statement, drop);
-            }
+            // First, so that whatever fails afterwards leaves no setting of ours behind.
             WaitSetting setting = dialect.locking().waitSetting();
             if (usualWait != null && setting != null) {
                 statement.execute(setting.set(usualWait));
+            }
+            for (String drop : session.keyTables().afterwards()) {
+                drop(statement, drop);
             }
         } finally {
             session.keyTables().release();

@@ -6,6 +6,7 @@ import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.jdbc.spi.WaitSetting;
 import io.vacancy.schema.TableName;
 import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
@@ -20,10 +21,15 @@ record SqliteLocking(Syntax syntax) implements Locking {
     }
 
     @Override
-    public void prepare(Connection connection) throws SQLException {
+    public @Nullable String prepare(Connection connection) throws SQLException {
         // Ignored inside a transaction, hence here; off by default on every connection.
         try (Statement statement = connection.createStatement()) {
+            boolean on;
+            try (ResultSet rows = statement.executeQuery("PRAGMA foreign_keys")) {
+                on = rows.next() && rows.getBoolean(1);
+            }
             statement.execute("PRAGMA foreign_keys = ON");
+            return on ? null : "PRAGMA foreign_keys = OFF";
         }
     }
 
