@@ -161,6 +161,13 @@ public interface Store {
         /** The tables are others than those the program was compiled for; nothing was done. */
         record Outdated() implements Ending {}
 
+        /**
+         * The database itself keeps rows that were to go, and would again; everything was rolled back.
+         *
+         * @param reason a sentence that names what does so
+         */
+        record Refused(String reason) implements Ending {}
+
         /** The identity of the request was used before; nothing was done. */
         record KeyUsed() implements Ending {}
 

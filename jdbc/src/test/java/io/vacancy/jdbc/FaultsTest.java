@@ -16,6 +16,8 @@ import io.vacancy.request.Request;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
 import javax.sql.DataSource;
 import org.junit.jupiter.api.Test;
 
@@ -217,6 +219,49 @@ class FaultsTest {
                 Statement statement = connection.createStatement()) {
             assertThat(connection.getAutoCommit()).isTrue();
             statement.executeQuery("SELECT COUNT(*) FROM boat").close();
+        }
+    }
+
+    /** A trigger that refuses without an error would say "changed, look again" for ever. */
+    @OnEveryEngine
+    void whatATriggerKeepsSilentlyIsRefusedWithItsName(Engine engine) {
+        List<String> statements = new ArrayList<>(List.of(
+                "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY)",
+                "CREATE TABLE rope (id INTEGER NOT NULL PRIMARY KEY)",
+                "INSERT INTO boat VALUES (1), (2)",
+                "INSERT INTO rope VALUES (1)"));
+        switch (engine) {
+            case SQLITE ->
+                statements.add("CREATE TRIGGER keeper BEFORE DELETE ON boat WHEN OLD.id = 1 BEGIN SELECT RAISE(IGNORE);"
+                        + " END");
+            case POSTGRESQL ->
+                statements.addAll(List.of(
+                        "CREATE FUNCTION keep() RETURNS trigger LANGUAGE plpgsql AS 'BEGIN IF OLD.id = 1 THEN RETURN NULL;"
+                                + " END IF; RETURN OLD; END'",
+                        "CREATE TRIGGER keeper BEFORE DELETE ON boat FOR EACH ROW EXECUTE FUNCTION keep()",
+                        "CREATE RULE ropekeeper AS ON DELETE TO rope DO INSTEAD NOTHING"));
+            default -> {
+                return; // Triggers of the others refuse with an error or not at all.
+            }
+        }
+        Bench bench = Bench.of(engine, statements.toArray(String[]::new));
+        bench.vacancy().archive().setUp();
+        for (Request request : List.of(
+                Request.erase("boat").key(1).expect(1),
+                Request.erase("boat").keys(List.of(1, 2)).withoutConfirmation("a test"))) {
+            Outcome refused = bench.vacancy().execute(request);
+            assertThat(refused.state()).isEqualTo(Outcome.State.REFUSED);
+            assertThat(refused.message()).contains("a trigger or rule of the table", "keeper");
+        }
+        assertThat(bench.count("boat")).isEqualTo(2);
+        assertThat(bench.vacancy()
+                        .execute(Request.erase("boat").key(2).expect(1))
+                        .state())
+                .isEqualTo(Outcome.State.DONE);
+        if (engine == Engine.POSTGRESQL) {
+            Outcome refused =
+                    bench.vacancy().execute(Request.erase("rope").key(1).expect(1));
+            assertThat(refused.message()).contains("ropekeeper");
         }
     }
 }

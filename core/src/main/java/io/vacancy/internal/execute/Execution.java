@@ -103,6 +103,9 @@ public final class Execution {
         if (ending instanceof Store.Ending.Busy busy) {
             return new Outcome.Busy(busy.table(), busy.detail());
         }
+        if (ending instanceof Store.Ending.Refused refused) {
+            return new Outcome.Refused(previews.withheld(refused.reason()), refused.reason());
+        }
         if (ending instanceof Store.Ending.InDoubt doubt) {
             return new Outcome.InDoubt(id, doubt.detail());
         }

@@ -11,6 +11,7 @@ import io.vacancy.jdbc.internal.archive.RowExporter;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
 import io.vacancy.jdbc.internal.session.CommitUnknownException;
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
+import io.vacancy.jdbc.internal.session.KeptByTriggerException;
 import io.vacancy.jdbc.internal.session.LockConflictException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
@@ -90,6 +91,8 @@ public final class PlanExecutor {
                 // Closing has rolled it back, or gone back to the savepoint; a lost connection is rolled back by the
                 // database, since no commit was sent.
                 throw failed.nothingChanged();
+            } catch (KeptByTriggerException kept) {
+                return new Ending.Refused(String.valueOf(kept.getMessage()));
             } catch (ConcurrentChangeException changed) {
                 return new Ending.ConcurrentChange(String.valueOf(changed.getMessage()));
             } catch (CommitUnknownException unknown) {

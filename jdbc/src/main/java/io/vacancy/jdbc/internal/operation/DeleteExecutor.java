@@ -2,6 +2,7 @@
 package io.vacancy.jdbc.internal.operation;
 
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
+import io.vacancy.jdbc.internal.session.KeptByTriggerException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.traversal.CyclePlan;
@@ -338,6 +339,14 @@ public final class DeleteExecutor {
     }
 
     private static void expect(KeySet rows, long affected) {
+        List<String> triggers = rows.table().triggers();
+        // The rows are locked, so that nobody else can have changed them meanwhile.
+        if (affected != rows.size() && !triggers.isEmpty()) {
+            throw new KeptByTriggerException("Of " + rows.size() + " rows of " + rows.table()
+                    + ", the database has removed or"
+                    + " changed " + affected + ": a trigger or rule of the table does otherwise, without an error ("
+                    + String.join(", ", triggers) + ").");
+        }
         if (affected != rows.size()) {
             throw new ConcurrentChangeException("Of " + rows.size() + " rows found in " + rows.table() + ", " + affected
                     + " were still the same when they were to go.");

@@ -20,7 +20,8 @@ final class PostgresqlCatalogue implements Catalogue {
     @Override
     public String digest() {
         // A foreign key keeps triggers on both its tables, so this small table knows of both.
-        return "SELECT count(*) || '/' || coalesce(sum(oid::bigint * 128 + ascii(tgenabled::text)), 0) FROM pg_trigger";
+        return "SELECT (SELECT count(*) || '/' || coalesce(sum(oid::bigint * 128 + ascii(tgenabled::text)), 0) FROM pg_trigger)"
+                + " || ' ' || (SELECT coalesce(sum(oid::bigint), 0) FROM pg_rewrite WHERE ev_type IN ('2', '4'))";
     }
 
     @Override

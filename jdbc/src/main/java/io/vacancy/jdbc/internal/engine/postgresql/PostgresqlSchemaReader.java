@@ -51,7 +51,12 @@ public final class PostgresqlSchemaReader extends SchemaReader {
     private static final String TRIGGERS = """
             SELECT n.nspname, c.relname, t.tgname
               FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid JOIN pg_namespace n ON n.oid = c.relnamespace
-             WHERE NOT t.tgisinternal AND t.tgenabled <> 'D' ORDER BY 1, 2, 3""";
+             WHERE NOT t.tgisinternal AND t.tgenabled <> 'D'
+            UNION ALL
+            SELECT n.nspname, c.relname, r.rulename
+              FROM pg_rewrite r JOIN pg_class c ON c.oid = r.ev_class JOIN pg_namespace n ON n.oid = c.relnamespace
+             WHERE c.relkind IN ('r', 'p') AND r.ev_type IN ('2', '4') AND r.ev_enabled <> 'D'
+             ORDER BY 1, 2, 3""";
 
     @Override
     protected void ask(Connection connection) throws SQLException {
