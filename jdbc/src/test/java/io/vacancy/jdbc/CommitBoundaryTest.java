@@ -199,7 +199,7 @@ class CommitBoundaryTest {
         Files.delete(wanted);
         Files.move(part(), wanted);
         assertThat(bench.vacancy()
-                        .execute(Request.restore(SavedFile.open(wanted), List.of("boat"))
+                        .execute(Request.restore(SavedFile.open(wanted), List.of("boat", "mooring", "note", "sticker"))
                                 .expect(1))
                         .state())
                 .isEqualTo(Outcome.State.DONE);

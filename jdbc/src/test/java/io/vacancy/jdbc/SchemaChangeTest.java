@@ -165,6 +165,15 @@ class SchemaChangeTest {
             bench.database().run(statements.toArray(String[]::new));
             Map<String, List<String>> before = contents(bench);
 
+            Bench beside = bench(engine);
+            beside.vacancy().preview(Request.erase("boat").key(1));
+            beside.database().run(statements.toArray(String[]::new));
+            kept(
+                    name + ", unasked at once",
+                    beside,
+                    before,
+                    beside.vacancy().execute(Request.erase("boat").key(1).expect(1)));
+
             Outcome shown = vacancy.execute(seen, seen.question().answer("yes"));
             kept(name + ", shown", bench, before, shown);
             Outcome unasked = vacancy.execute(Request.erase("boat").key(1).expect(1));

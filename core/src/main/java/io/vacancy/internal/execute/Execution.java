@@ -9,7 +9,6 @@ import io.vacancy.internal.audit.TrailEntryFactory;
 import io.vacancy.internal.compile.PlanFactory;
 import io.vacancy.internal.judge.Consent;
 import io.vacancy.internal.judge.PreviewFactory;
-import io.vacancy.internal.resolve.NothingLeftException;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Progress;
@@ -74,23 +73,15 @@ public final class Execution {
     /**
      * Carries it out.
      *
-     * @param anew resolves the request again, after the database's tables were altered
+     * @return null if the database's tables are others than those that it was compiled for; nothing was done then
      */
-    public Outcome outcome(Supplier<ResolvedRequest> anew) {
+    public @Nullable Outcome outcome() {
         String refusal = previews.forbidden(Act.of(resolved.operation()));
         if (refusal != null) {
             return new Outcome.Refused(previews.withheld(refusal), refusal);
         }
         Store.Ending ending = store.execute(plan(resolved), judge, follower);
-        if (ending instanceof Store.Ending.Outdated) {
-            // The schema has been altered since it was read: compile anew, once.
-            try {
-                ending = store.execute(plan(anew.get()), judge, follower);
-            } catch (NothingLeftException gone) {
-                return new Outcome.Changed(List.of(String.valueOf(gone.getMessage())));
-            }
-        }
-        return outcome(ending);
+        return ending instanceof Store.Ending.Outdated ? null : outcome(ending);
     }
 
     private Outcome outcome(Store.Ending ending) {
@@ -115,10 +106,7 @@ public final class Execution {
                     ? before
                     : new Outcome.Busy(null, "the same request is being executed, or has just ended.");
         }
-        return new Outcome.Changed(List.of(
-                ending instanceof Store.Ending.ConcurrentChange changed
-                        ? changed.detail()
-                        : "The tables of the database are being altered."));
+        return new Outcome.Changed(List.of(((Store.Ending.ConcurrentChange) ending).detail()));
     }
 
     private ExecutionPlan plan(ResolvedRequest of) {

@@ -137,8 +137,25 @@ public record RequestExecutor(Installation at) {
     }
 
     private Outcome execute(ResolvedRequest resolved, Consent consent) {
-        Execution execution = new Execution(at, previews(resolved), consent);
-        return ended(resolved, consent, execution.outcome(() -> resolver().resolve(resolved.request())));
+        Outcome outcome = new Execution(at, previews(resolved), consent).outcome();
+        return outcome == null ? executeAnew(resolved, consent) : ended(resolved, consent, outcome);
+    }
+
+    /** The schema has been altered since it was read: everything is resolved and compiled anew, once. */
+    private Outcome executeAnew(ResolvedRequest before, Consent consent) {
+        ResolvedRequest resolved;
+        try {
+            resolved = resolver().resolve(before.request());
+        } catch (NothingLeftException gone) {
+            return ended(before, consent, new Outcome.Changed(List.of(String.valueOf(gone.getMessage()))));
+        }
+        Outcome outcome = new Execution(at, previews(resolved), consent).outcome();
+        return ended(
+                resolved,
+                consent,
+                outcome == null
+                        ? new Outcome.Changed(List.of("The tables of the database are being altered."))
+                        : outcome);
     }
 
     private Outcome ended(ResolvedRequest resolved, Consent consent, Outcome outcome) {
