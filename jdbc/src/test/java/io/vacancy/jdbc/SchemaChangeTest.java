@@ -165,15 +165,10 @@ class SchemaChangeTest {
             bench.database().run(statements.toArray(String[]::new));
             Map<String, List<String>> before = contents(bench);
 
-            Bench beside = bench(engine);
-            beside.vacancy().preview(Request.erase("boat").key(1));
-            beside.database().run(statements.toArray(String[]::new));
-            kept(
-                    name + ", unasked at once",
-                    beside,
-                    before,
-                    beside.vacancy().execute(Request.erase("boat").key(1).expect(1)));
-
+            // A database of a server takes a second to make, so not every migration has one of its own there.
+            if (engine == Engine.SQLITE || engine == Engine.H2 || name.startsWith("a new") || name.contains("filled")) {
+                unaskedAtOnce(name, engine, statements, before);
+            }
             Outcome shown = vacancy.execute(seen, seen.question().answer("yes"));
             kept(name + ", shown", bench, before, shown);
             Outcome unasked = vacancy.execute(Request.erase("boat").key(1).expect(1));
@@ -187,6 +182,16 @@ class SchemaChangeTest {
                         vacancy.execute(anew, anew.question().answer("yes")));
             }
         });
+    }
+
+    /** Nothing has told that the tables are others, and nobody is asked. */
+    private static void unaskedAtOnce(
+            String name, Engine engine, List<String> statements, Map<String, List<String>> before) {
+        Bench bench = bench(engine);
+        bench.vacancy().preview(Request.erase("boat").key(1));
+        bench.database().run(statements.toArray(String[]::new));
+        Outcome outcome = bench.vacancy().execute(Request.erase("boat").key(1).expect(1));
+        kept(name + ", unasked at once", bench, before, outcome);
     }
 
     /** What was done comes back as it was, in every column; what was not done has changed nothing. */
