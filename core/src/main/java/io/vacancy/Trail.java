@@ -4,8 +4,8 @@ package io.vacancy;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.audit.AnchoredChain;
 import io.vacancy.internal.audit.ChainVerifier;
-import io.vacancy.internal.audit.Sealing;
 import io.vacancy.internal.execute.Installation;
 import io.vacancy.rules.Assignment;
 import io.vacancy.rules.ResolvedMarker;
@@ -29,7 +29,7 @@ import org.jspecify.annotations.Nullable;
 public final class Trail {
 
     private final Installation at;
-    private final Sealing sealing;
+    private final AnchoredChain sealing;
 
     Trail(Installation at) {
         this.at = at;

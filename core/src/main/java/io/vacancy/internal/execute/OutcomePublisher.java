@@ -3,7 +3,7 @@ package io.vacancy.internal.execute;
 
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.BusyException;
-import io.vacancy.internal.audit.Sealing;
+import io.vacancy.internal.audit.AnchoredChain;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
@@ -108,12 +108,12 @@ public abstract class OutcomePublisher {
     public static final class Own extends OutcomePublisher {
 
         private final Store store;
-        private final Sealing sealing;
+        private final AnchoredChain sealing;
         private final Clock clock;
         private final long every;
         private final AtomicReference<@Nullable Long> sealed = new AtomicReference<>();
 
-        public Own(Store store, Sealing sealing, Clock clock, Duration every) {
+        public Own(Store store, AnchoredChain sealing, Clock clock, Duration every) {
             this.store = store;
             this.sealing = sealing;
             this.clock = clock;

@@ -6,7 +6,7 @@ import io.vacancy.access.Scope;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.internal.access.AccessRights;
-import io.vacancy.internal.audit.Sealing;
+import io.vacancy.internal.audit.AnchoredChain;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.RowHandler;
@@ -87,7 +87,7 @@ public final class Settings {
     }
 
     /** How the trail is sealed. */
-    public Sealing sealing() {
-        return new Sealing(new HashChain(sealKey), anchor);
+    public AnchoredChain sealing() {
+        return new AnchoredChain(new HashChain(sealKey), anchor);
     }
 }

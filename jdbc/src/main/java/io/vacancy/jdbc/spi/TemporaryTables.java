@@ -70,10 +70,15 @@ public interface TemporaryTables {
             String stage, List<Column> columns, List<String> numbers, List<List<String>> unique) {
         List<String> definitions = new ArrayList<>();
         columns.forEach(
-                column -> definitions.add((syntax().quote(column.name()) + " " + keyType(column.type())).strip()));
+                column -> definitions.add((syntax().quote(column.name()) + " " + stageType(column.type())).strip()));
         numbers.forEach(number -> definitions.add(number + " BIGINT"));
         unique.forEach(key -> definitions.add("UNIQUE (" + String.join(", ", key) + ")"));
         return createKeyTable(stage, definitions, List.of());
+    }
+
+    /** The type of a stage's column that is to hold values of this type, and be compared as they are. */
+    default String stageType(ColumnType type) {
+        return keyType(type);
     }
 
     /** Whether it finds rows of a large table by an index alone, and not by hashing all of them at once. */

@@ -27,6 +27,25 @@ public record TriggerText(WatchedTable watched, OwnTableScript script) {
         return syntax().quote(begin + cut + "_" + action);
     }
 
+    /** Writes one trigger: what it is called after, on which event it fires, and what must hold besides. */
+    public interface Trigger {
+        String of(String action, String event, String further);
+    }
+
+    /**
+     * A trigger on deletions, and one on changes of the marker where there is one; each takes an earlier one away first.
+     *
+     * @param differs that a column, in the place of the question mark, is changed
+     */
+    public List<String> onDeletionsAndMarks(String differs, Trigger trigger) {
+        List<String> triggers = new ArrayList<>(List.of(dropped("delete"), trigger.of("delete", "DELETE", "")));
+        if (marked()) {
+            triggers.add(dropped("mark"));
+            triggers.add(trigger.of("mark", "UPDATE", "(" + changed(differs) + ") AND "));
+        }
+        return triggers;
+    }
+
     /** What takes an earlier one away. */
     public String dropped(String action) {
         return "DROP TRIGGER IF EXISTS " + name(action);

@@ -5,7 +5,6 @@ import io.vacancy.jdbc.internal.engine.TriggerText;
 import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.OwnTableScript;
 import io.vacancy.spi.WatchedTable;
-import java.util.ArrayList;
 import java.util.List;
 
 /** MariaDB: triggers that see what is done around Vacancy. Its own cascades and TRUNCATE run none. */
@@ -14,15 +13,9 @@ final class MariadbBypassTriggers implements BypassTriggers {
     @Override
     public List<String> of(WatchedTable table, OwnTableScript script, boolean refusing) {
         TriggerText text = new TriggerText(table, script);
-        List<String> triggers = new ArrayList<>();
-        triggers.add(text.dropped("delete"));
-        triggers.add(trigger(text, script, "delete", "DELETE", "", refusing));
-        if (text.marked()) {
-            triggers.add(text.dropped("mark"));
-            triggers.add(trigger(
-                    text, script, "mark", "UPDATE", "(" + text.changed("NOT (OLD.? <=> NEW.?)") + ") AND ", refusing));
-        }
-        return triggers;
+        return text.onDeletionsAndMarks(
+                "NOT (OLD.? <=> NEW.?)",
+                (action, event, further) -> trigger(text, script, action, event, further, refusing));
     }
 
     /** A query in IF locks nothing; one behind INSERT would. */

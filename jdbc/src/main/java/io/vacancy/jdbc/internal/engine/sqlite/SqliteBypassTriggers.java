@@ -5,7 +5,6 @@ import io.vacancy.jdbc.internal.engine.TriggerText;
 import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.OwnTableScript;
 import io.vacancy.spi.WatchedTable;
-import java.util.ArrayList;
 import java.util.List;
 
 /** SQLite: triggers that see what is done around Vacancy. It knows no users. */
@@ -14,15 +13,9 @@ final class SqliteBypassTriggers implements BypassTriggers {
     @Override
     public List<String> of(WatchedTable table, OwnTableScript script, boolean refusing) {
         TriggerText text = new TriggerText(table, script);
-        List<String> triggers = new ArrayList<>();
-        triggers.add(text.dropped("delete"));
-        triggers.add(trigger(text, script, "delete", "DELETE", "", refusing));
-        if (text.marked()) {
-            triggers.add(text.dropped("mark"));
-            triggers.add(trigger(
-                    text, script, "mark", "UPDATE", "(" + text.changed("OLD.? IS NOT NEW.?") + ") AND ", refusing));
-        }
-        return triggers;
+        return text.onDeletionsAndMarks(
+                "OLD.? IS NOT NEW.?",
+                (action, event, further) -> trigger(text, script, action, event, further, refusing));
     }
 
     private static String trigger(

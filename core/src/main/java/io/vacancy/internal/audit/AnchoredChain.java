@@ -8,8 +8,8 @@ import io.vacancy.trail.ChainHead;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 
-/** Seals the trail, and never below a head that is remembered outside the database. Serves all threads. */
-public record Sealing(HashChain chain, @Nullable ChainAnchor anchor) {
+/** The chain of seals: seals the trail, and never below a head that is remembered outside the database. Serves all threads. */
+public record AnchoredChain(HashChain chain, @Nullable ChainAnchor anchor) {
 
     /** Seals what waits for it, and remembers where the chain ends now. */
     public ChainHead seal(TrailStore trail, Instant now) {
