@@ -7,10 +7,20 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What one part of a receipt has in the archive of one table: whole rows, or the old values of a link. Plain immutable
- * data, made by Vacancy.
+ * What one part of a receipt has in the archive of one table: whole rows, or what some columns of rows that stayed held
+ * before. Plain immutable data, made by Vacancy.
  */
 public final class ArchivedRows {
+
+    /** What is archived of rows. */
+    public enum Kind {
+        /** Whole rows, which were removed. */
+        ROWS,
+        /** The old values of a link of rows that stayed. */
+        LINKS,
+        /** The old values of the marker of rows that were soft-deleted and stayed. */
+        MARKS
+    }
 
     private final Data data;
 
@@ -43,9 +53,9 @@ public final class ArchivedRows {
         return data.table();
     }
 
-    /** Whether it is the old values of a link of rows that stayed, and not whole rows. */
-    public boolean links() {
-        return data.links();
+    /** What of the rows it is. */
+    public Kind kind() {
+        return data.kind();
     }
 
     /** Through which the rows were reached, or null for the selected rows. */
@@ -109,7 +119,7 @@ public final class ArchivedRows {
             int part,
             int line,
             TableName table,
-            boolean links,
+            Kind kind,
             @Nullable String relation,
             long rows,
             long there,

@@ -57,6 +57,11 @@ public final class ResolvedMarker {
         return marker.receipt();
     }
 
+    /** The columns that say whether a row is soft-deleted; those beside them not included. */
+    public List<String> columns() {
+        return marker.marking().stream().map(Assignment::column).toList();
+    }
+
     /** The columns beside the sign. */
     public List<String> companions() {
         return marker.companions();

@@ -111,10 +111,10 @@ class ArchiveTest {
 
         List<ArchivedRows> kept = kept(bench.vacancy(), ArchiveQuery.all());
         assertThat(kept)
-                .extracting(ArchivedRows::table, ArchivedRows::rows, ArchivedRows::left, ArchivedRows::links)
+                .extracting(ArchivedRows::table, ArchivedRows::rows, ArchivedRows::left, ArchivedRows::kind)
                 .contains(
-                        org.assertj.core.groups.Tuple.tuple(TableName.of("boat"), 1L, 1L, false),
-                        org.assertj.core.groups.Tuple.tuple(TableName.of("sticker"), 2L, 2L, true));
+                        org.assertj.core.groups.Tuple.tuple(TableName.of("boat"), 1L, 1L, ArchivedRows.Kind.ROWS),
+                        org.assertj.core.groups.Tuple.tuple(TableName.of("sticker"), 2L, 2L, ArchivedRows.Kind.LINKS));
         assertThat(kept).allMatch(line -> line.by().equals("Mira Holm") && "sold".equals(line.because()));
 
         Preview back = bench.vacancy().preview(Request.restore(gone.id()));

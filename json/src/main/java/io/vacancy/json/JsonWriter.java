@@ -43,6 +43,7 @@ import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.Verification;
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -160,7 +161,7 @@ public final class JsonWriter {
                     .put("receipt", line.receipt().value())
                     .put("part", line.part())
                     .put("table", line.table().toString())
-                    .put("links", line.links())
+                    .put("kind", line.kind().name().toLowerCase(Locale.ROOT))
                     .put("relation", line.relation())
                     .put("rows", line.rows())
                     .put("there", line.there())

@@ -212,7 +212,7 @@ class SavedFileTest {
                             1,
                             0,
                             BOAT,
-                            false,
+                            ArchivedRows.Kind.ROWS,
                             null,
                             3,
                             3,

@@ -10,7 +10,6 @@ import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
-import org.jspecify.annotations.Nullable;
 
 /** What is kept, receipt by receipt, and what holds are in force. */
 public final class ArchiveScreen {
@@ -50,11 +49,9 @@ public final class ArchiveScreen {
                     .cell(CountText.grouped(line.left())
                             + (line.left() == line.rows() ? "" : " of " + CountText.grouped(line.rows())))
                     .cell(
-                            line.links()
-                                    ? "old links of " + line.relation()
-                                    : line.relation() == null ? "selected" : "through " + line.relation(),
+                            what(line),
                             style::quiet)
-                    .cell(line.held() ? "held" : until(line.until()), style::quiet);
+                    .cell(line.held() ? "held" : until(line), style::quiet);
         }
         flush(table, lines);
         lines.add("");
@@ -62,11 +59,21 @@ public final class ArchiveScreen {
         return lines;
     }
 
+    private static String what(ArchivedRows line) {
+        String reached = line.relation() == null ? "selected" : "through " + line.relation();
+        return switch (line.kind()) {
+            case ROWS -> reached;
+            case LINKS -> "old links of " + line.relation();
+            case MARKS -> "soft-deleted, " + reached;
+        };
+    }
+
     private void flush(TextTable table, List<String> lines) {
         lines.addAll(table.lines("    "));
     }
 
-    private static String until(@Nullable Instant until) {
+    private static String until(ArchivedRows line) {
+        Instant until = line.until();
         return until == null ? "until purged" : "until " + at(until, DAY);
     }
 

@@ -118,7 +118,7 @@ record Compilation(
             rules.schema().table(table).partialUniqueKeys().stream()
                     .filter(key -> !unique.contains(key))
                     .forEach(unique::add);
-            marked.put(table, new MarkerPredicates(marker.active(), marker.deleted(), unique));
+            marked.put(table, new MarkerPredicates(marker.active(), marker.deleted(), unique, marker.columns()));
         }
         return marked;
     }

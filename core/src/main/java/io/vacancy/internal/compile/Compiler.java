@@ -180,7 +180,7 @@ public final class Compiler {
             List<String> permittedRules =
                     action instanceof RuleAction.Block && mayBeReplaced ? rules.permittedRules(relation) : List.of();
             branches.add(new RelationStep(
-                    relation, action, which.isEmpty() ? null : new Condition.All(which), permittedRules));
+                    relation, action, which.isEmpty() ? null : new Condition.All(which), false, permittedRules));
         }
         return branches;
     }
@@ -196,8 +196,9 @@ public final class Compiler {
         }
         String childs = child.receiptColumn();
         String parents = parent.receiptColumn();
+        Condition deleted = new Condition.IsTrue(child.deleted());
         if (childs == null || parents == null) {
-            return List.of();
+            return List.of(new RelationStep(relation, new RuleAction.Cascade(), deleted, true, List.of()));
         }
         Relation together = new Relation(
                 relation.name(),
@@ -209,8 +210,7 @@ public final class Compiler {
                 false,
                 false,
                 relation.comparedByParent());
-        return List.of(
-                new RelationStep(together, new RuleAction.Cascade(), new Condition.IsTrue(child.deleted()), List.of()));
+        return List.of(new RelationStep(together, new RuleAction.Cascade(), deleted, false, List.of()));
     }
 
     private static List<String> with(List<String> columns, String more) {

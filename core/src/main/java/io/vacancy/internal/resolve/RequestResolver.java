@@ -27,7 +27,7 @@ import io.vacancy.spi.plan.PlannedOperation;
 import io.vacancy.spi.plan.PlannedOperation.Cascade;
 import io.vacancy.spi.plan.PlannedOperation.Purge;
 import io.vacancy.spi.plan.PlannedOperation.RestoreArchived;
-import io.vacancy.spi.plan.PlannedOperation.RestoreMarkedAndArchived;
+import io.vacancy.spi.plan.PlannedOperation.RestoreMarked;
 import java.time.Clock;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -109,7 +109,7 @@ public record RequestResolver(
         ReceiptId receipt = purge.receipt();
         if (receipt != null) {
             ArchivedRows first = archived(ArchiveQuery.all().withUsed(), receipt).stream()
-                    .filter(line -> line.there() > 0)
+                    .filter(line -> line.there() > 0 && line.kind() != ArchivedRows.Kind.MARKS)
                     .findFirst()
                     .orElseThrow(() -> new NothingLeftException(
                             "Nothing is archived under receipt " + receipt + ".",
@@ -141,13 +141,26 @@ public record RequestResolver(
             return restoreOfTable(request, table(request));
         }
         ArchiveSelection images = ArchiveSelection.of(receipt);
+        List<ArchivedRows> lines = archived(ArchiveQuery.all(), receipt);
+        List<ArchivedRows> marks = of(lines, ArchivedRows.Kind.MARKS);
         if (request.table() != null) {
+            Table table = table(request);
+            boolean marked = marks.stream().anyMatch(line -> line.table().equals(table.name()));
             return resolved(
-                    request, OperationKind.RESTORE, table(request), selection(request), new RestoreArchived(images));
+                    request,
+                    OperationKind.RESTORE,
+                    table,
+                    selection(request),
+                    marked ? new RestoreMarked(receipt, null) : new RestoreArchived(images));
         }
-        List<ArchivedRows> archived = archived(ArchiveQuery.all(), receipt);
-        ResolvedRequest marked = markedUnder(
-                request, receipt, archived.isEmpty() ? new Cascade() : new RestoreMarkedAndArchived(images));
+        List<ArchivedRows> archived = lines.stream()
+                .filter(line -> line.kind() != ArchivedRows.Kind.MARKS)
+                .toList();
+        ArchiveSelection beside = archived.isEmpty() ? null : images;
+        if (!marks.isEmpty()) {
+            return everything(request, OperationKind.RESTORE, marks.get(0), new RestoreMarked(receipt, beside));
+        }
+        ResolvedRequest marked = markedUnder(request, receipt, new RestoreMarked(null, beside));
         if (marked != null) {
             return marked;
         }
@@ -191,7 +204,8 @@ public record RequestResolver(
     private ResolvedRequest restoreOfTable(Request request, Table table) {
         ResolvedRequest archived = resolved(
                 request, OperationKind.RESTORE, table, selection(request), new RestoreArchived(ArchiveSelection.any()));
-        ResolvedRequest marked = resolved(request, OperationKind.RESTORE, table, selection(request), new Cascade());
+        ResolvedRequest marked =
+                resolved(request, OperationKind.RESTORE, table, selection(request), new RestoreMarked(null, null));
         if (rules.marker(table.name()) == null) {
             return archived;
         }
@@ -199,6 +213,10 @@ public record RequestResolver(
             return marked;
         }
         return store.analyze(alone.apply(marked), monitor).selected() > 0 ? marked : archived;
+    }
+
+    private static List<ArchivedRows> of(List<ArchivedRows> lines, ArchivedRows.Kind kind) {
+        return lines.stream().filter(line -> line.kind() == kind).toList();
     }
 
     /** In the order of its lines: the selected table first. */

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.spi.plan;
 
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.schema.Relation;
 import org.jspecify.annotations.Nullable;
 
@@ -17,7 +18,7 @@ public sealed interface PlannedOperation {
 
         T restoreArchived(ArchiveSelection from);
 
-        T restoreMarkedAndArchived(ArchiveSelection from);
+        T restoreMarked(@Nullable ReceiptId under, @Nullable ArchiveSelection archived);
 
         T purge(ArchiveSelection which);
     }
@@ -76,16 +77,17 @@ public sealed interface PlannedOperation {
         }
     }
 
-    /** Marked rows, which are the selected ones, are active again, and archived rows come back beside them. */
-    record RestoreMarkedAndArchived(ArchiveSelection from) implements PlannedOperation {
+    /**
+     * Marked rows, which are the selected ones, are active again.
+     *
+     * @param under the receipt that they were marked under, as the archive has it; null for whichever
+     * @param archived archived rows that come back beside them; null for none
+     */
+    record RestoreMarked(
+            @Nullable ReceiptId under, @Nullable ArchiveSelection archived) implements PlannedOperation {
         @Override
         public <T> T handledBy(Handler<T> handler) {
-            return handler.restoreMarkedAndArchived(from);
-        }
-
-        @Override
-        public ArchiveSelection archived() {
-            return from;
+            return handler.restoreMarked(under, archived);
         }
     }
 

@@ -63,7 +63,7 @@ final class SavedRows {
             node.put("line", line.line());
             node.put("schema", line.table().schema());
             node.put("table", line.table().name());
-            node.put("links", line.links());
+            node.put("links", line.kind() == ArchivedRows.Kind.LINKS);
             node.put("relation", line.relation());
             ArrayNode columns = node.putArray("columns");
             line.columns()
@@ -91,7 +91,7 @@ final class SavedRows {
                     1,
                     Math.toIntExact(number == null ? 0 : number),
                     new TableName(StrictJson.optional(node, "schema"), StrictJson.text(node, "table")),
-                    StrictJson.truth(node, "links", false),
+                    StrictJson.truth(node, "links", false) ? ArchivedRows.Kind.LINKS : ArchivedRows.Kind.ROWS,
                     StrictJson.optional(node, "relation"),
                     0,
                     0,

@@ -63,7 +63,7 @@ final class MemoryArchive implements ArchiveStore {
                     1,
                     line,
                     table,
-                    false,
+                    ArchivedRows.Kind.ROWS,
                     relation,
                     rows.size(),
                     there,

@@ -9,6 +9,7 @@ import io.vacancy.spi.plan.ArchiveSelection;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.PlannedOperation;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** The operation of a plan, where there is one in memory. */
 record MemoryOperations(MemoryRows rows, ExecutionPlan plan, MemoryArchive archive)
@@ -47,8 +48,11 @@ record MemoryOperations(MemoryRows rows, ExecutionPlan plan, MemoryArchive archi
     }
 
     @Override
-    public MemoryOperation restoreMarkedAndArchived(ArchiveSelection from) {
-        throw notHere("restore what was partly marked and partly removed");
+    public MemoryOperation restoreMarked(@Nullable ReceiptId under, @Nullable ArchiveSelection archived) {
+        if (under != null || archived != null) {
+            throw notHere("restore what was partly marked and partly removed");
+        }
+        return cascade();
     }
 
     @Override

@@ -244,7 +244,7 @@ final class MemoryTraversal {
         Set<Row> gone = refersWhenMarked ? Set.of() : reached.getOrDefault(relation.child(), Set.of());
         Map<Row, Row> children = new LinkedHashMap<>();
         for (Row child : rows.all(relation.child())) {
-            if (gone.contains(child) || !holds(step.which(), child)) {
+            if (gone.contains(child) || step.underOneReceipt() || !holds(step.which(), child)) {
                 continue;
             }
             parents.stream()

@@ -29,6 +29,8 @@ final class ArchiveReader {
 
     private static final StatementContext READING = new StatementContext("reading what is kept", null, null);
 
+    private static final ArchivedRows.Kind[] KINDS = ArchivedRows.Kind.values();
+
     private final Session session;
     private final Dialect dialect;
     private final OwnTables tables;
@@ -50,13 +52,7 @@ final class ArchiveReader {
     }
 
     /** A line with the number of its receipt in the database. */
-    record Line(long receiptNo, ArchivedRows archived) {
-
-        /** That an image under the alias i belongs to it. */
-        String images() {
-            return "i.receipt_no = " + receiptNo + " AND i.line = " + archived.line();
-        }
-    }
+    record Line(long receiptNo, ArchivedRows archived) {}
 
     /** Newest first, and within a receipt in the order of its lines. */
     Stream<Line> stream(ArchiveQuery query) {
@@ -78,14 +74,13 @@ final class ArchiveReader {
         String line = dialect.syntax().table(tables.table("line"));
         String receipt = dialect.syntax().table(tables.table("receipt"));
         String hold = dialect.syntax().table(tables.table("hold"));
-        Sql sql =
-                Sql.of("SELECT l.receipt_no, r.id, l.part, l.line, l.table_name, l.links, l.relation, l.rows_archived,"
-                        + " l.rows_there, l.rows_left, r.actor, r.made_at, r.because, l.until_at,"
-                        + " CASE WHEN EXISTS (SELECT 1 FROM " + hold
-                        + " h WHERE h.released_at IS NULL AND (h.receipt_id = r.id"
-                        + " OR (h.table_name = l.table_name AND h.row_key IS NULL))) THEN 1 ELSE 0 END, l.archived_columns, r.scopes FROM "
-                        + line + " l JOIN " + receipt + " r ON r.receipt_no = l.receipt_no WHERE "
-                        + (query.used() ? "1 = 1" : "l.rows_left > 0"));
+        Sql sql = Sql.of("SELECT l.receipt_no, r.id, l.part, l.line, l.table_name, l.kind, l.relation, l.rows_archived,"
+                + " l.rows_there, l.rows_left, r.actor, r.made_at, r.because, l.until_at,"
+                + " CASE WHEN EXISTS (SELECT 1 FROM " + hold
+                + " h WHERE h.released_at IS NULL AND (h.receipt_id = r.id"
+                + " OR (h.table_name = l.table_name AND h.row_key IS NULL))) THEN 1 ELSE 0 END, l.archived_columns, r.scopes FROM "
+                + line + " l JOIN " + receipt + " r ON r.receipt_no = l.receipt_no WHERE "
+                + (query.used() ? "1 = 1" : "l.rows_left > 0"));
         text(sql, "l.table_name = ", query.table());
         text(sql, "r.actor = ", query.by());
         time(sql, "r.made_at >= ", query.since());
@@ -119,7 +114,7 @@ final class ArchiveReader {
                         row.getInt(3),
                         row.getInt(4),
                         name(row.getString(5)),
-                        row.getInt(6) == 1,
+                        KINDS[row.getInt(6)],
                         row.getString(7),
                         row.getLong(8),
                         row.getLong(9),

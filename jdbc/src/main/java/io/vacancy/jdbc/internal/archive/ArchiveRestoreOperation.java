@@ -110,49 +110,16 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         afterCommit.addAll(inserting.afterwards());
         if (from.saved() == null) {
             long number = receiptNo.getAsLong();
+            RestoredImages back = new RestoredImages(session, tables, selection.lines());
             Stream.concat(
                             selection.rows().values().stream(),
                             selection.links().stream().map(LinkRestore::stage))
-                    .forEach(stage -> note(stage, number));
+                    .forEach(stage -> back.note(stage, number));
         }
     }
 
     @Override
     public List<String> afterCommit() {
         return afterCommit;
-    }
-
-    private record Back(long receipt, int line, long images) {}
-
-    /** Notes in the archive what is back; where all of a line is, on the line alone. */
-    private void note(StagingTable stage, long number) {
-        List<Back> back = session.query(
-                Sql.of("SELECT " + StagingTable.RECEIPT + ", " + StagingTable.LINE + ", COUNT(*) FROM " + stage.name()
-                        + " GROUP BY " + StagingTable.RECEIPT + ", " + StagingTable.LINE),
-                stage.context("counting images of"),
-                row -> new Back(row.getLong(1), row.getInt(2), row.getLong(3)));
-        for (Back each : back) {
-            String which = " WHERE receipt_no = " + each.receipt() + " AND line = " + each.line();
-            long left = selection.lines().stream()
-                    .filter(line -> line.receiptNo() == each.receipt()
-                            && line.archived().line() == each.line())
-                    .mapToLong(line -> line.archived().left())
-                    .sum();
-            if (left != each.images()) {
-                session.update(
-                        Sql.of("UPDATE " + session.dialect().syntax().table(tables.table("image")) + " SET back_no = "
-                                + number
-                                + which
-                                + " AND row_no IN (SELECT " + StagingTable.IMAGE + " FROM " + stage.name() + " WHERE "
-                                + StagingTable.RECEIPT + " = " + each.receipt() + " AND " + StagingTable.LINE + " = "
-                                + each.line()
-                                + ")"),
-                        stage.context("noting what is back of"));
-            }
-            session.update(
-                    Sql.of("UPDATE " + session.dialect().syntax().table(tables.table("line"))
-                            + " SET rows_left = rows_left - " + each.images() + which),
-                    stage.context("noting what is back of"));
-        }
     }
 }

@@ -3,6 +3,7 @@ package io.vacancy.jdbc.internal.archive;
 
 import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ArchivedColumn;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.operation.RowsToArchive;
@@ -25,7 +26,6 @@ import io.vacancy.trail.ArchiveDigests;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.function.LongConsumer;
 import org.jspecify.annotations.Nullable;
 
@@ -172,7 +172,7 @@ public final class ArchiveWriter {
     /** Keeps images of rows before they go, and what links hold before they change. */
     public void archive(List<RowsToArchive> takes) {
         for (RowsToArchive taken : takes) {
-            if (archivePolicy.keeps(taken.table().name())) {
+            if (!taken.copies() || archivePolicy.keeps(taken.table().name())) {
                 keep(taken);
             }
         }
@@ -199,12 +199,13 @@ public final class ArchiveWriter {
             throw new ConcurrentChangeException("Of " + expected + " rows found in " + table + ", " + archived
                     + " were still the same when images of them were made.");
         }
-        Instant until = archivePolicy.until(table);
+        // What is marked stays until it is erased, and so long it can come back.
+        Instant until = taken.copies() ? archivePolicy.until(table) : null;
         Sql insertLine = Sql.of("INSERT INTO " + name("line")
-                        + " (receipt_no, line, part, table_name, links, relation, archived_columns, rows_archived, rows_there,"
+                        + " (receipt_no, line, part, table_name, kind, relation, archived_columns, rows_archived, rows_there,"
                         + " rows_left, until_at) VALUES (" + receiptNo + ", " + line + ", " + part + ", ")
                 .bind(table.toString(), OwnTables.TEXT)
-                .add(", " + (taken.written().isEmpty() ? 0 : 1) + ", ");
+                .add(", " + taken.kind().ordinal() + ", ");
         optional(insertLine, taken.relation())
                 .add(", ")
                 .bind(ArchivedColumns.written(image.columns()), OwnTables.TEXT)
@@ -301,7 +302,7 @@ public final class ArchiveWriter {
 
         private static Image of(RowsToArchive taken, Dialect dialect, Form form) {
             Image image = new Image(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
-            if (taken.written().isEmpty()) {
+            if (taken.kind() == ArchivedRows.Kind.ROWS) {
                 taken.table().columns().forEach(column -> image.add(column, "", stored(column, dialect), form));
                 return image;
             }
@@ -309,11 +310,11 @@ public final class ArchiveWriter {
             for (String key : taken.table().identity().columns()) {
                 image.add(taken.table().column(key), "", stored(taken.table().column(key), dialect), form);
             }
-            for (Map.Entry<String, Sql> written : taken.written().entrySet()) {
-                Column column = taken.table().column(written.getKey());
+            taken.changed().forEach((name, written) -> {
+                Column column = taken.table().column(name);
                 image.add(column, ArchivedColumn.OLD, stored(column, dialect), form);
-                image.add(column, ArchivedColumn.WRITTEN, written.getValue(), form);
-            }
+                written.ifPresent(value -> image.add(column, ArchivedColumn.WRITTEN, value, form));
+            });
             return image;
         }
 

@@ -2,6 +2,7 @@
 package io.vacancy.jdbc.internal.archive;
 
 import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.archive.ArchiveReader.Line;
@@ -79,12 +80,12 @@ public final class PurgeOperation implements StoreOperation {
                         .anyMatch(line -> line.archived().line() == 0
                                 && line.archived().table().equals(root.name()));
         found.stream()
-                .filter(line -> line.archived().there() > 0)
+                .filter(line -> line.archived().there() > 0 && line.archived().kind() != ArchivedRows.Kind.MARKS)
                 .filter(line -> whole || line.archived().table().equals(root.name()))
                 .filter(this::free)
                 .forEach(lines::add);
         if (selected != null) {
-            lines.removeIf(line -> line.archived().links());
+            lines.removeIf(line -> line.archived().kind() == ArchivedRows.Kind.LINKS);
             stage(root, selected);
         }
         heldRows();
@@ -118,8 +119,8 @@ public final class PurgeOperation implements StoreOperation {
         StagingTable stage = StagingTable.ofRows(session, tables, table, false, false);
         stages.put(table.name(), stage);
         List<Line> own = lines.stream()
-                .filter(line ->
-                        !line.archived().links() && line.archived().table().equals(table.name()))
+                .filter(line -> line.archived().kind() == ArchivedRows.Kind.ROWS
+                        && line.archived().table().equals(table.name()))
                 .toList();
         if (!own.isEmpty()) {
             stage.fill(own, 0, which);
@@ -163,7 +164,7 @@ public final class PurgeOperation implements StoreOperation {
         counts.put(root.name(), 0L);
         for (Line line : lines) {
             TableName table = line.archived().table();
-            if (stages.get(table) == null || line.archived().links()) {
+            if (stages.get(table) == null || line.archived().kind() == ArchivedRows.Kind.LINKS) {
                 counts.merge(table, line.archived().there(), Long::sum);
                 List<Long> which = List.of(
                         line.receiptNo(),
@@ -225,8 +226,8 @@ public final class PurgeOperation implements StoreOperation {
     private StagingTable someOf(Table table, int most) {
         StagingTable some = StagingTable.ofRows(session, tables, table, false, false);
         List<Line> own = lines.stream()
-                .filter(line ->
-                        !line.archived().links() && line.archived().table().equals(table.name()))
+                .filter(line -> line.archived().kind() == ArchivedRows.Kind.ROWS
+                        && line.archived().table().equals(table.name()))
                 .toList();
         long missing = most;
         for (Line line : own) {
@@ -250,10 +251,12 @@ public final class PurgeOperation implements StoreOperation {
     public void run(Impact found) {
         session.pace().begin(Step.REMOVING, found.going());
         Map<TableName, Long> gone = new HashMap<>();
+        ImageRemoval removal = new ImageRemoval(session, tables);
         for (Line line : lines) {
             TableName table = line.archived().table();
             session.pace().at(table);
-            long removed = purge(line, line.archived().links() ? null : stages.get(table));
+            long removed =
+                    removal.remove(line, line.archived().kind() == ArchivedRows.Kind.LINKS ? null : stages.get(table));
             session.pace().did(table, removed);
             gone.merge(table, removed, Long::sum);
         }
@@ -264,26 +267,5 @@ public final class PurgeOperation implements StoreOperation {
                         + removed + " were still there when they were to go.");
             }
         }
-    }
-
-    private long purge(Line line, @Nullable StagingTable stage) {
-        StatementContext context =
-                StatementContext.of("removing images of", line.archived().table());
-        String which = " WHERE receipt_no = " + line.receiptNo() + " AND line = "
-                + line.archived().line();
-        String some =
-                stage == null ? "" : " AND row_no IN (SELECT " + StagingTable.IMAGE + " FROM " + stage.name() + ")";
-        String image = dialect.syntax().table(tables.table("image"));
-        // A line that is back as a whole says so itself; else its images do.
-        long restorable = line.archived().left() == 0 || line.archived().there() == 0
-                ? 0
-                : session.number(
-                        Sql.of("SELECT COUNT(*) FROM " + image + which + " AND back_no IS NULL" + some), context);
-        long removed = session.update(Sql.of("DELETE FROM " + image + which + some), context);
-        session.update(
-                Sql.of("UPDATE " + dialect.syntax().table(tables.table("line")) + " SET rows_there = rows_there - "
-                        + removed + ", rows_left = rows_left - " + restorable + which),
-                context);
-        return removed;
     }
 }

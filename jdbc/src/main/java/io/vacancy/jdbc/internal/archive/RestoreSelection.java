@@ -96,7 +96,9 @@ final class RestoreSelection {
             if (!unchanged(ArchiveIntegrity.whole(lines))) {
                 return;
             }
-            lines.stream().filter(line -> !line.archived().links()).forEach(this::whole);
+            lines.stream()
+                    .filter(line -> line.archived().kind() == ArchivedRows.Kind.ROWS)
+                    .forEach(this::whole);
             links(line -> null);
             return;
         }
@@ -180,8 +182,8 @@ final class RestoreSelection {
 
     private List<Line> of(TableName table) {
         return lines.stream()
-                .filter(line ->
-                        !line.archived().links() && line.archived().table().equals(table))
+                .filter(line -> line.archived().kind() == ArchivedRows.Kind.ROWS
+                        && line.archived().table().equals(table))
                 .toList();
     }
 
@@ -261,7 +263,9 @@ final class RestoreSelection {
 
     private void links(Further further) {
         for (Line line : lines) {
-            LinkRestore link = line.archived().links() && known(line.archived()) ? link(line.archived()) : null;
+            LinkRestore link = line.archived().kind() == ArchivedRows.Kind.LINKS && known(line.archived())
+                    ? link(line.archived())
+                    : null;
             if (link != null) {
                 link.stage().fill(List.of(line), via(link.relation().name()), further.of(link));
             }
@@ -306,9 +310,9 @@ final class RestoreSelection {
         Map<Integer, StagingTable> stages = new LinkedHashMap<>();
         for (ArchivedRows archived : saved.lines()) {
             if (known(archived)) {
-                LinkRestore link = archived.links() ? link(archived) : null;
+                LinkRestore link = archived.kind() == ArchivedRows.Kind.LINKS ? link(archived) : null;
                 byNumber.put(archived.line(), archived);
-                if (!archived.links()) {
+                if (archived.kind() == ArchivedRows.Kind.ROWS) {
                     stages.put(archived.line(), stage(archived.table()));
                 } else if (link != null) {
                     stages.put(archived.line(), link.stage());
@@ -320,7 +324,11 @@ final class RestoreSelection {
             StagingTable stage = stages.get(line);
             ArchivedRows archived = byNumber.get(line);
             if (stage != null && archived != null) {
-                stage.add(row, archived, number.incrementAndGet(), via(archived.links() ? "" : archived.relation()));
+                stage.add(
+                        row,
+                        archived,
+                        number.incrementAndGet(),
+                        via(archived.kind() == ArchivedRows.Kind.LINKS ? "" : archived.relation()));
             }
         });
         stages.values().forEach(StagingTable::flush);

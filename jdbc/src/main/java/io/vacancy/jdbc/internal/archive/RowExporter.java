@@ -46,7 +46,7 @@ public final class RowExporter {
                     1,
                     lines.size(),
                     taken.table().name(),
-                    !taken.written().isEmpty(),
+                    taken.kind(),
                     taken.relation(),
                     known,
                     known,

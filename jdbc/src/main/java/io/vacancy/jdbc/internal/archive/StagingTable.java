@@ -8,6 +8,7 @@ import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.archive.ArchiveReader.Line;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.traversal.KeySet;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.Column;
@@ -20,6 +21,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -114,6 +116,14 @@ final class StagingTable {
         return new StagingTable(session, tables, table, columns, true, true, false);
     }
 
+    /** An empty one for what marker columns held. */
+    static StagingTable ofMarks(Session session, OwnTables tables, Table table, List<String> marker) {
+        List<Column> columns = new ArrayList<>();
+        table.identity().columns().forEach(name -> columns.add(table.column(name)));
+        marker.forEach(name -> columns.add(renamed(table.column(name), ArchivedColumn.OLD)));
+        return new StagingTable(session, tables, table, columns, true, true, false);
+    }
+
     private static Column renamed(Column column, String before) {
         return new Column(before + column.name(), column.type(), true, false, false, null);
     }
@@ -182,6 +192,14 @@ final class StagingTable {
                 .collect(Collectors.joining(" AND "));
     }
 
+    /** That the row that row t here is of is there, and in a set. */
+    Sql rowsIn(KeySet rows) {
+        return Sql.of("EXISTS (SELECT 1 FROM " + dialect.syntax().table(table.name()) + " o WHERE " + same("o", "t")
+                        + " AND ")
+                .add(rows.contains("o"))
+                .add(")");
+    }
+
     /**
      * Adds images of some lines, each once.
      *
@@ -237,7 +255,7 @@ final class StagingTable {
             image.add(" ORDER BY i.row_no DESC) AS vacancy_newest");
         }
         image.add(" FROM " + dialect.syntax().table(tables.table("image")) + " i WHERE (")
-                .add(lines.stream().map(Line::images).collect(Collectors.joining(" OR ", "", ")")))
+                .add(images(lines) + ")")
                 .add(restorable ? " AND i.back_no IS NULL" : "");
         NUMBERS.forEach(number -> values.add("t." + number));
         Sql insert = Sql.of(
@@ -248,6 +266,19 @@ final class StagingTable {
             insert.add(" AND NOT EXISTS (SELECT 1 FROM " + name + " o WHERE " + same("o", "t") + ")");
         }
         return further == null ? insert : insert.add(" AND ").add(further);
+    }
+
+    /** That an image i is of one of some lines, without a term for each. */
+    private static String images(List<Line> lines) {
+        return lines.stream()
+                .collect(Collectors.groupingBy(
+                        line -> line.archived().line(),
+                        TreeMap::new,
+                        Collectors.mapping(line -> Long.toString(line.receiptNo()), Collectors.joining(", "))))
+                .entrySet()
+                .stream()
+                .map(of -> "(i.line = " + of.getKey() + " AND i.receipt_no IN (" + of.getValue() + "))")
+                .collect(Collectors.joining(" OR "));
     }
 
     /** That the image that row t comes from is not here yet. */

@@ -1,23 +1,25 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.execute;
 
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.NotSetUpException;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.archive.ArchiveRestoreOperation;
 import io.vacancy.jdbc.internal.archive.ArchiveTables;
 import io.vacancy.jdbc.internal.archive.ArchiveWriter;
 import io.vacancy.jdbc.internal.archive.PurgeOperation;
+import io.vacancy.jdbc.internal.archive.StagedMarks;
 import io.vacancy.jdbc.internal.operation.CascadeOperation;
 import io.vacancy.jdbc.internal.operation.CompositeOperation;
 import io.vacancy.jdbc.internal.operation.SetNullOperation;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
 import io.vacancy.jdbc.internal.operation.TruncateOperation;
 import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.traversal.ArchivedMarks;
 import io.vacancy.schema.Relation;
 import io.vacancy.spi.plan.ArchiveSelection;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.PlannedOperation;
-import java.util.function.LongSupplier;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,7 +41,7 @@ public record OperationFactory(
 
     @Override
     public StoreOperation cascade() {
-        return new CascadeOperation(session, plan, lock);
+        return new CascadeOperation(session, plan, lock, ArchivedMarks.NONE);
     }
 
     @Override
@@ -58,16 +60,22 @@ public record OperationFactory(
     }
 
     @Override
-    public StoreOperation restoreMarkedAndArchived(ArchiveSelection from) {
-        return new CompositeOperation(cascade(), restore(from, true));
+    public StoreOperation restoreMarked(@Nullable ReceiptId under, @Nullable ArchiveSelection archived) {
+        ArchivedMarks marks =
+                place.ready() ? new StagedMarks(session, tables(), plan, under, this::receiptNo) : ArchivedMarks.NONE;
+        StoreOperation marked = new CascadeOperation(session, plan, lock, marks);
+        return archived == null ? marked : new CompositeOperation(marked, restore(archived, true));
+    }
+
+    private long receiptNo() {
+        return writer == null ? 0 : writer.receiptNo();
     }
 
     private StoreOperation restore(ArchiveSelection from, boolean everything) {
         if (from.saved() == null) {
             wantsOwnTables();
         }
-        LongSupplier receipt = () -> writer == null ? 0 : writer.receiptNo();
-        return new ArchiveRestoreOperation(session, tables(), plan, from, everything, lock, receipt);
+        return new ArchiveRestoreOperation(session, tables(), plan, from, everything, lock, this::receiptNo);
     }
 
     @Override

@@ -7,7 +7,9 @@ import io.vacancy.failure.StoreException;
 import io.vacancy.failure.TransactionLostException;
 import io.vacancy.jdbc.internal.archive.ArchiveTables;
 import io.vacancy.jdbc.internal.archive.ArchiveWriter;
+import io.vacancy.jdbc.internal.archive.ErasedMarks;
 import io.vacancy.jdbc.internal.archive.RowExporter;
+import io.vacancy.jdbc.internal.operation.RowsToArchive;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
 import io.vacancy.jdbc.internal.session.CommitUnknownException;
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
@@ -187,7 +189,9 @@ public final class PlanExecutor {
         if (writer != null) {
             bypass.cover(session, receipt);
             writer.begin(decision.records(found, List.of(), writer.part()).receipt());
-            writer.archive(operation.rowsToArchive());
+            List<RowsToArchive> rows = operation.rowsToArchive();
+            new ErasedMarks(session, place.tables(), placed).forget(rows);
+            writer.archive(rows);
         }
         operation.run(found);
         if (!placed.shown()) {

@@ -2,6 +2,7 @@
 package io.vacancy.jdbc.internal.operation;
 
 import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.traversal.ArchivedMarks;
 import io.vacancy.jdbc.internal.traversal.KeySet;
 import io.vacancy.jdbc.internal.traversal.Keys;
 import io.vacancy.jdbc.internal.traversal.NewValue;
@@ -15,10 +16,10 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.AffectedKeys;
 import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.MarkerPredicates;
 import io.vacancy.spi.plan.RelationStep;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.stream.Stream;
 
 /** Rows that are found along relations, and go, are marked, come back or end. */
@@ -26,19 +27,24 @@ public final class CascadeOperation implements StoreOperation {
 
     private final Session session;
     private final RelationTraversal traversal;
+    private final ArchivedMarks marks;
     private final TraversalImpact report;
 
-    /** @param lock whether the rows found are to be locked until the transaction ends */
-    public CascadeOperation(Session session, ExecutionPlan deletion, boolean lock) {
+    /**
+     * @param lock whether the rows found are to be locked until the transaction ends
+     * @param marks what the archive has of rows that are marked, for some that come back
+     */
+    public CascadeOperation(Session session, ExecutionPlan deletion, boolean lock, ArchivedMarks marks) {
         this.session = session;
-        this.traversal = new RelationTraversal(session, deletion, lock);
+        this.marks = marks;
+        this.traversal = new RelationTraversal(session, deletion, lock, marks);
         traversal.run();
         this.report = new TraversalImpact(traversal);
     }
 
     @Override
     public Impact impact() {
-        return report.impact();
+        return marks.judged(report.impact());
     }
 
     @Override
@@ -51,44 +57,53 @@ public final class CascadeOperation implements StoreOperation {
                 .forEach(table -> going(table, takes));
         traversal.changed().forEach((branch, rows) -> {
             if (rows.size() > 0) {
-                takes.add(new RowsToArchive(
+                takes.add(RowsToArchive.links(
                         rows.table(),
                         branch.relation().name(),
                         rows.mayTouch(),
                         rows.size(),
-                        null,
                         NewValue.of(branch, traversal.schema(), session.dialect())));
             }
         });
         return takes;
     }
 
-    /** Rows that are marked, come back or end stay where they are, and their marker tells all. */
     private void going(TableName table, List<RowsToArchive> takes) {
-        if (traversal.program().mode(table) != OperationKind.ERASE) {
-            return;
-        }
         KeySet rows = traversal.rowsToDelete(table);
-        for (RelationStep branch : traversal.leavesBy(table)) {
-            if (traversal.rowsToDelete(branch.relation().parent()).size() > 0) {
-                takes.add(new RowsToArchive(
-                        rows.table(),
-                        branch.relation().name(),
-                        traversal.conditions().unseen(branch),
-                        null,
-                        count -> traversal.wentBefore(branch, count),
-                        Map.of()));
-            }
-        }
-        if (rows.size() > 0 && traversal.leavesBy(table).isEmpty()) {
+        OperationKind mode = traversal.program().mode(table);
+        MarkerPredicates marker = traversal.plan().marked().get(table);
+        if (mode == OperationKind.SOFT_DELETE
+                && marker != null
+                && rows.table().identity().lasts()) {
             rows.byRelation(traversal.ways())
-                    .forEach((relation, via) -> takes.add(new RowsToArchive(
+                    .forEach((relation, via) -> takes.add(RowsToArchive.marks(
                             rows.table(),
                             relation.isEmpty() ? null : relation,
                             rows.scoped(rows.containsVia("t", via)),
                             rows.count(via),
-                            null,
-                            Map.of())));
+                            marker.columns())));
+        }
+        if (mode != OperationKind.ERASE) {
+            return;
+        }
+        for (RelationStep branch : traversal.leavesBy(table)) {
+            if (traversal.rowsToDelete(branch.relation().parent()).size() > 0) {
+                takes.add(RowsToArchive.whole(
+                        rows.table(),
+                        branch.relation().name(),
+                        traversal.conditions().unseen(branch),
+                        null,
+                        count -> traversal.wentBefore(branch, count)));
+            }
+        }
+        if (rows.size() > 0 && traversal.leavesBy(table).isEmpty()) {
+            rows.byRelation(traversal.ways())
+                    .forEach((relation, via) -> takes.add(RowsToArchive.whole(
+                            rows.table(),
+                            relation.isEmpty() ? null : relation,
+                            rows.scoped(rows.containsVia("t", via)),
+                            rows.count(via),
+                            null)));
         }
     }
 
@@ -130,7 +145,8 @@ public final class CascadeOperation implements StoreOperation {
 
     @Override
     public void run(Impact found) {
-        new DeleteExecutor(session, traversal).run();
+        new DeleteExecutor(session, traversal, marks).run();
+        marks.restored(traversal.found());
     }
 
     @Override

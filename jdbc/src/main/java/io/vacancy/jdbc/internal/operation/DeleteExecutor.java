@@ -5,6 +5,7 @@ import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.KeptByTriggerException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.traversal.ArchivedMarks;
 import io.vacancy.jdbc.internal.traversal.CyclePlan;
 import io.vacancy.jdbc.internal.traversal.KeySet;
 import io.vacancy.jdbc.internal.traversal.NewValue;
@@ -12,6 +13,7 @@ import io.vacancy.jdbc.internal.traversal.RelationTraversal;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.listener.Progress.Step;
+import io.vacancy.request.OperationKind;
 import io.vacancy.rules.Assignment;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
@@ -20,6 +22,7 @@ import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.ColumnWrites;
 import io.vacancy.spi.plan.DeleteStep;
+import io.vacancy.spi.plan.MarkerPredicates;
 import io.vacancy.spi.plan.RelationStep;
 import io.vacancy.spi.plan.Replacement;
 import java.util.LinkedHashMap;
@@ -39,8 +42,10 @@ public final class DeleteExecutor {
     private final Session session;
     private final Dialect dialect;
     private final RelationTraversal traversal;
+    private final ArchivedMarks marks;
 
-    public DeleteExecutor(Session session, RelationTraversal traversal) {
+    public DeleteExecutor(Session session, RelationTraversal traversal, ArchivedMarks marks) {
+        this.marks = marks;
         this.session = session;
         this.dialect = session.dialect();
         this.traversal = traversal;
@@ -264,11 +269,19 @@ public final class DeleteExecutor {
     }
 
     private Sql set(List<Assignment> assignments, Table table) {
+        return set(assignments, table, List.of());
+    }
+
+    /** @param restored columns that get back what they held */
+    private Sql set(List<Assignment> assignments, Table table, List<String> restored) {
         Sql set = new Sql();
         for (Assignment assignment : assignments) {
             set.add(set.text().isEmpty() ? "" : ", ")
                     .add(dialect.syntax().quote(assignment.column()) + " = ")
-                    .add(traversal.value(assignment, table));
+                    .add(
+                            restored.contains(assignment.column())
+                                    ? marks.held(table, assignment.column(), traversal.value(assignment, table))
+                                    : traversal.value(assignment, table));
         }
         return set;
     }
@@ -279,7 +292,9 @@ public final class DeleteExecutor {
         if (rows.size() == 0 || assignments.isEmpty()) {
             return;
         }
-        Sql set = set(assignments, rows.table());
+        MarkerPredicates marker = traversal.plan().marked().get(table);
+        boolean back = traversal.program().mode(table) == OperationKind.RESTORE;
+        Sql set = set(assignments, rows.table(), back && marker != null ? marker.columns() : List.of());
         long marked = 0;
         for (Sql run : traversal.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
             session.pace().at(table);

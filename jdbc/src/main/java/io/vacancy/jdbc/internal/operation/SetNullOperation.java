@@ -56,7 +56,7 @@ public final class SetNullOperation implements StoreOperation {
         relation.childColumns().stream()
                 .filter(column -> rows.table().column(column).nullable())
                 .forEach(column -> written.put(column, Sql.of("NULL")));
-        return List.of(new RowsToArchive(rows.table(), relation.name(), rows.mayTouch(), rows.size(), null, written));
+        return List.of(RowsToArchive.links(rows.table(), relation.name(), rows.mayTouch(), rows.size(), written));
     }
 
     @Override

@@ -44,6 +44,7 @@ public interface StoreOperation {
     /** Whether anything of it is archived under a plan. */
     default boolean archives(ExecutionPlan plan) {
         return rowsToArchive().stream()
-                .anyMatch(rows -> plan.archivePolicy().keeps(rows.table().name()));
+                .anyMatch(rows ->
+                        rows.copies() && plan.archivePolicy().keeps(rows.table().name()));
     }
 }

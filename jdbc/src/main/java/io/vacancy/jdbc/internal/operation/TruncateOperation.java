@@ -100,7 +100,7 @@ public final class TruncateOperation implements StoreOperation {
 
     @Override
     public List<RowsToArchive> rowsToArchive() {
-        return List.of(new RowsToArchive(table, null, Sql.of("1 = 1"), null, null, Map.of()));
+        return List.of(RowsToArchive.whole(table, null, Sql.of("1 = 1"), null, null));
     }
 
     @Override

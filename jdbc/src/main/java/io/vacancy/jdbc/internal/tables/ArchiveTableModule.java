@@ -16,7 +16,7 @@ public final class ArchiveTableModule implements OwnTableModule {
 
     @Override
     public int version() {
-        return 3;
+        return 4;
     }
 
     @Override
@@ -34,9 +34,12 @@ public final class ArchiveTableModule implements OwnTableModule {
             statements.add(script.renameColumn("line", "columns_kept", "archived_columns"));
             statements.add(script.renameColumn("line", "rows_kept", "rows_archived"));
         }
-        // What was kept before nobody knows the scope of: it is there for those without one.
-        statements.add(script.addColumn(
-                "receipt", "scopes " + script.dialect().definitions().longText()));
+        if (from < 3) {
+            // What was kept before nobody knows the scope of: it is there for those without one.
+            statements.add(script.addColumn(
+                    "receipt", "scopes " + script.dialect().definitions().longText()));
+        }
+        statements.add(script.renameColumn("line", "links", "kind"));
         return statements;
     }
 
@@ -73,7 +76,7 @@ public final class ArchiveTableModule implements OwnTableModule {
                         "line INTEGER NOT NULL",
                         "part INTEGER NOT NULL",
                         "table_name VARCHAR(255) NOT NULL",
-                        "links INTEGER NOT NULL",
+                        "kind INTEGER NOT NULL",
                         "relation VARCHAR(255)",
                         "archived_columns " + text + " NOT NULL",
                         "rows_archived BIGINT NOT NULL",

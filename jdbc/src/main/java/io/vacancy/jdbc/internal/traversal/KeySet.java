@@ -72,6 +72,16 @@ public final class KeySet {
         this.identityWidth = identityWidth;
     }
 
+    /** The rows t of a table for which a condition holds; of a table with a lasting key. */
+    public static KeySet of(Session session, Table table, Sql which, StatementContext context) {
+        List<KeyColumn> key = table.identity().columns().stream()
+                .map(name -> new KeyColumn(name, table.column(name).type(), false))
+                .toList();
+        KeySet rows = new KeySet(session, table, key, key.size(), null);
+        rows.add(which, Selecting.SELECTED, 0, false, context);
+        return rows;
+    }
+
     public Table table() {
         return table;
     }

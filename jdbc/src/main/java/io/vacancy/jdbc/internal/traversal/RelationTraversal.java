@@ -42,6 +42,7 @@ public final class RelationTraversal {
     private final ConditionCompiler terms;
     private final KeySets sets;
     private final TraversalConditions conditions;
+    private final ArchivedMarks marks;
     private final boolean lock;
     private final boolean shown;
     private final boolean skipping;
@@ -61,6 +62,15 @@ public final class RelationTraversal {
      * @param lock whether the rows found are to be locked until the transaction ends
      */
     public RelationTraversal(Session session, ExecutionPlan deletion, boolean lock) {
+        this(session, deletion, lock, ArchivedMarks.NONE);
+    }
+
+    /**
+     * @param lock whether the rows found are to be locked until the transaction ends
+     * @param marks what the archive has of rows that are marked, for some that come back
+     */
+    public RelationTraversal(Session session, ExecutionPlan deletion, boolean lock, ArchivedMarks marks) {
+        this.marks = marks;
         this.session = session;
         this.deletion = deletion;
         this.program = deletion.program();
@@ -78,6 +88,7 @@ public final class RelationTraversal {
     /** Finds everything. To be called once. */
     public void run() {
         select();
+        marks.of(rowsToDelete(program.root()));
         follow();
         if (skipping) {
             skipped = new BlockedRowExclusion(this);
@@ -128,7 +139,7 @@ public final class RelationTraversal {
         for (TableName name : program.tables()) {
             rowsToDelete.put(name, sets.referredTo(name));
         }
-        selecting = new Selecting(session, terms, target, rowsToDelete(program.root()), lock);
+        selecting = new Selecting(session, terms, target, marks.narrowing(), rowsToDelete(program.root()), lock);
         selecting.run();
     }
 
@@ -231,6 +242,10 @@ public final class RelationTraversal {
                 step, branch.relation().child(), branch.relation().name());
     }
 
+    ArchivedMarks marks() {
+        return marks;
+    }
+
     /** What is done by it. */
     public ExecutionPlan plan() {
         return deletion;
@@ -246,7 +261,7 @@ public final class RelationTraversal {
     }
 
     /** The rows that would go, by table, as far as they were looked for. */
-    Map<TableName, KeySet> found() {
+    public Map<TableName, KeySet> found() {
         return rowsToDelete;
     }
 

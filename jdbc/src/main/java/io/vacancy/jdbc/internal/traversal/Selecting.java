@@ -36,14 +36,25 @@ final class Selecting {
 
     private final ConditionCompiler terms;
     private final Target target;
+    private final @Nullable Sql narrowing;
     private final KeySet selected;
     private final TableName root;
     private final boolean lock;
     private @Nullable RequestedKeys asked;
     private @Nullable List<Row> records;
 
-    /** @param selected the set that they are put into */
-    Selecting(Session session, ConditionCompiler terms, Target target, KeySet selected, boolean lock) {
+    /**
+     * @param narrowing what holds besides for each selected row t, or null
+     * @param selected the set that they are put into
+     */
+    Selecting(
+            Session session,
+            ConditionCompiler terms,
+            Target target,
+            @Nullable Sql narrowing,
+            KeySet selected,
+            boolean lock) {
+        this.narrowing = narrowing;
         this.session = session;
         this.terms = terms;
         this.target = target;
@@ -80,7 +91,11 @@ final class Selecting {
 
     /** Whether rows were selected by their keys and by nothing else. */
     boolean byKeysAlone() {
-        return target.which() == null && target.seen() == null && target.filter() == null && target.first() == null;
+        return target.which() == null
+                && target.seen() == null
+                && narrowing == null
+                && target.filter() == null
+                && target.first() == null;
     }
 
     /** Conditions on rows t of the selected table; of every selected row one of them is true. */
@@ -88,6 +103,7 @@ final class Selecting {
         Condition seen = target.seen();
         return asking(among).stream()
                 .map(asked -> seen == null ? asked : asked.add(" AND ").add(terms.condition(root, seen)))
+                .map(asked -> narrowing == null ? asked : asked.add(" AND ").add(narrowing))
                 .toList();
     }
 

@@ -12,6 +12,7 @@ import io.vacancy.spi.plan.Program;
 import io.vacancy.spi.plan.RelationStep;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Conditions that say of rows where they stand to what a traversal has found. */
@@ -34,6 +35,17 @@ public final class TraversalConditions {
         return scope == null ? condition : condition.add(" AND ").add(scope);
     }
 
+    /** Whether the child row t refers to a parent row that comes back, and was marked under the same receipt. */
+    private Sql together(Relation relation, @Nullable Integer round) {
+        Syntax syntax = session.dialect().syntax();
+        return Sql.of("EXISTS (SELECT 1 FROM " + syntax.table(relation.parent()) + " p WHERE "
+                        + syntax.joined(relation, "p", "t") + " AND ")
+                .add(traversal.rowsToDelete(relation.parent()).contains("p", round))
+                .add(" AND ")
+                .add(traversal.marks().together(relation))
+                .add(")");
+    }
+
     /** Whether the child row t refers to a deleted parent row. */
     private Sql link(Relation relation, @Nullable Integer round) {
         KeySet parents = traversal.rowsToDelete(relation.parent());
@@ -49,11 +61,19 @@ public final class TraversalConditions {
 
     /** Whether the child row t refers to a deleted parent row and the branch is the one that holds for it. */
     Sql where(RelationStep branch, @Nullable Integer round) {
-        Sql condition = link(branch.relation(), round);
+        Sql condition = branch.underOneReceipt() ? together(branch.relation(), round) : link(branch.relation(), round);
         Condition which = branch.which();
         return which == null
                 ? condition
                 : condition.add(" AND ").add(terms.condition(branch.relation().child(), which));
+    }
+
+    /** Whether the child row t is soft-deleted, refers to a row that comes back, and does not come back itself. */
+    Sql stayMarked(RelationStep branch) {
+        // A branch may match more than the link, namely the receipts that both were marked under.
+        Relation relation = traversal.schema().relation(branch.relation().name());
+        Sql condition = link(relation, null).add(" AND ").add(Objects.requireNonNull(meant(branch)));
+        return notGoing(condition, relation.child());
     }
 
     /** Whether the child row t is meant by the branch, whatever it refers to; null where every row is. */

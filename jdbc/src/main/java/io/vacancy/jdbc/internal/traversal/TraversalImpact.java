@@ -282,6 +282,9 @@ public final class TraversalImpact {
                         + " later and would come into force all the same.");
             }
         }
+        if (traversal.shown() && traversal.program().mode() == OperationKind.RESTORE) {
+            traversal.program().branches().forEach(branch -> stayMarked(branch, warnings));
+        }
         for (ColumnWrites.Parent parent :
                 traversal.shown() ? traversal.plan().writes().parents() : List.<ColumnWrites.Parent>of()) {
             Sql which = traversal.conditions().touchedParents(parent.relation());
@@ -293,6 +296,21 @@ public final class TraversalImpact {
             }
         }
         return warnings;
+    }
+
+    /** What refers to rows that come back, and was marked for itself or is not known to have been marked with them. */
+    private void stayMarked(RelationStep branch, List<String> warnings) {
+        TableName child = branch.relation().child();
+        long left = traversal.rowsToDelete(branch.relation().parent()).size() == 0
+                ? 0
+                : counts.count(child, traversal.conditions().stayMarked(branch));
+        if (left > 0) {
+            warnings.add(
+                    CountText.rows(left) + " of " + child + (left == 1 ? " refers" : " refer") + " to them through "
+                            + branch.relation() + " and " + (left == 1 ? "stays" : "stay")
+                            + " soft-deleted: nothing says that " + (left == 1 ? "it was" : "they were")
+                            + " soft-deleted with them.");
+        }
     }
 
     private static void warn(KeySet rows, Set<TableName> touched, List<String> warnings) {

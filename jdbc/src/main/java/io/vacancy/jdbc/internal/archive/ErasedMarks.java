@@ -1,0 +1,63 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.jdbc.internal.archive;
+
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.jdbc.OwnTables;
+import io.vacancy.jdbc.internal.archive.ArchiveReader.Line;
+import io.vacancy.jdbc.internal.operation.RowsToArchive;
+import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.traversal.ConditionCompiler;
+import io.vacancy.jdbc.internal.traversal.KeySet;
+import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.schema.TableName;
+import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.MarkerPredicates;
+import java.util.List;
+
+/** Of soft-deleted rows that are erased, the archive no longer says that they can be made active. */
+public final class ErasedMarks {
+
+    private final Session session;
+    private final OwnTables tables;
+    private final ExecutionPlan plan;
+    private final ConditionCompiler conditions;
+
+    public ErasedMarks(Session session, OwnTables tables, ExecutionPlan plan) {
+        this.session = session;
+        this.tables = tables;
+        this.plan = plan;
+        this.conditions = new ConditionCompiler(session, plan.program().schema(), plan.scopes(), plan.now());
+    }
+
+    /** Removes what is known of their marks. To be called before the rows go. */
+    public void forget(List<RowsToArchive> going) {
+        for (RowsToArchive rows : going) {
+            MarkerPredicates marker = plan.marked().get(rows.table().name());
+            if (rows.kind() == ArchivedRows.Kind.ROWS
+                    && marker != null
+                    && rows.table().identity().lasts()) {
+                forget(rows, marker);
+            }
+        }
+    }
+
+    private void forget(RowsToArchive rows, MarkerPredicates marker) {
+        TableName table = rows.table().name();
+        Sql which = new Sql().add(rows.which()).add(" AND ").add(conditions.condition(table, marker.deleted(), "t"));
+        KeySet marked =
+                KeySet.of(session, rows.table(), which, StatementContext.of("looking for soft-deleted rows of", table));
+        List<Line> lines = marked.size() == 0
+                ? List.of()
+                : new ArchiveReader(session, tables, plan.program().schema())
+                        .list(ArchiveQuery.all().of(table.toString())).stream()
+                                .filter(line -> line.archived().kind() == ArchivedRows.Kind.MARKS)
+                                .toList();
+        if (!lines.isEmpty()) {
+            StagingTable stage = StagingTable.ofMarks(session, tables, rows.table(), marker.columns());
+            stage.fill(lines, 0, stage.rowsIn(marked));
+            lines.forEach(line -> new ImageRemoval(session, tables).remove(line, stage));
+        }
+    }
+}
