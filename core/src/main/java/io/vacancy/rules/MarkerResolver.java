@@ -145,10 +145,23 @@ final class MarkerResolver {
     private Column time(String name) {
         Column column = writable(name);
         if (!TIMES.contains(column.type().kind())) {
-            throw new MisuseException("Column " + column.name() + " of " + table + " holds "
-                    + column.type().declared() + ", which is neither a date nor a time.");
+            throw new MisuseException(
+                    "Column " + column.name() + " of " + table + " holds "
+                            + column.type().declared() + ", which is neither a date nor a time.",
+                    byEncoding(column));
         }
         return column;
+    }
+
+    /** What to say where a column may keep dates after all. */
+    private static @Nullable String byEncoding(Column column) {
+        return switch (column.type().kind()) {
+            case TEXT ->
+                "If it keeps them as texts, say how in the rule book: times: {" + column.name() + ": iso-date}.";
+            case INTEGER, FLOATING, DECIMAL ->
+                "If it keeps them as numbers, say how in the rule book: times: {" + column.name() + ": epoch-seconds}.";
+            default -> null;
+        };
     }
 
     private @Nullable String text(@Nullable String name) {

@@ -12,11 +12,13 @@ import io.vacancy.request.OperationKind;
 import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.RelationEntry;
 import io.vacancy.schema.Binary;
+import io.vacancy.schema.Column;
 import io.vacancy.schema.OnDelete;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.schema.TimeEncoding;
 import io.vacancy.schema.ValueKind;
 import java.math.BigDecimal;
 import java.time.LocalDate;
@@ -53,6 +55,7 @@ final class RuleResolver {
     }
 
     ResolvedRules rules() {
+        times();
         declare();
         book.tables().forEach(entry -> trying(entry.place(), () -> table(entry)));
         book.relations().forEach(entry -> trying(entry.place(), () -> relation(entry)));
@@ -88,6 +91,33 @@ final class RuleResolver {
         } catch (MisuseException wrong) {
             String hint = wrong.hint();
             problems.add(new Problem(true, wrong.getMessage() + (hint == null ? "" : " " + hint), place));
+        }
+    }
+
+    /** Columns become dates and times before any rule is read. */
+    private void times() {
+        List<Table> known = new ArrayList<>(schema.tables());
+        for (TableEntry entry : book.tables()) {
+            if (!entry.times().isEmpty()) {
+                trying(entry.place(), () -> {
+                    Table table = schema.table(entry.table());
+                    entry.times().forEach((name, encoding) -> keeps(table, table.column(name), encoding));
+                    known.replaceAll(each -> each == table ? table.withTimes(entry.times()) : each);
+                });
+            }
+        }
+        schema = new Schema(known, schema.relations());
+    }
+
+    private static void keeps(Table table, Column column, TimeEncoding encoding) {
+        ValueKind declared = column.type().kind();
+        boolean numeric =
+                declared == ValueKind.INTEGER || declared == ValueKind.DECIMAL || declared == ValueKind.FLOATING;
+        boolean text = encoding.storedKind() == ValueKind.TEXT;
+        if (text ? numeric : declared == ValueKind.TEXT) {
+            throw new MisuseException("Column " + column.name() + " of " + table + " holds "
+                    + column.type().declared() + ", and " + encoding.word() + " is kept as "
+                    + (text ? "a text." : "a number."));
         }
     }
 

@@ -5,8 +5,11 @@ import io.vacancy.failure.SourceLocation;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
+import io.vacancy.schema.TimeEncoding;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
@@ -25,6 +28,7 @@ import org.jspecify.annotations.Nullable;
  *     unique key that says so
  * @param retention how long something of its rows is kept, or null for what the book says of all tables
  * @param personal columns whose values are told to nobody but in rows and images themselves
+ * @param times how columns keep dates or times whose declared types do not say so, by column
  * @param place where it stands, or null if it was written in Java
  */
 public record TableEntry(
@@ -40,18 +44,33 @@ public record TableEntry(
         List<List<String>> uniqueWhileActive,
         @Nullable Retention retention,
         List<String> personal,
+        Map<String, TimeEncoding> times,
         @Nullable SourceLocation place) {
 
     public TableEntry {
         uniqueWhileActive = List.copyOf(uniqueWhileActive);
         personal = List.copyOf(personal);
+        times = Map.copyOf(times);
     }
 
     /** An entry that says nothing yet. */
     public static TableEntry of(String table) {
         Arguments.notBlank(table, "table");
         return new TableEntry(
-                table, null, null, false, false, false, Limits.NONE, null, null, List.of(), null, List.of(), null);
+                table,
+                null,
+                null,
+                false,
+                false,
+                false,
+                Limits.NONE,
+                null,
+                null,
+                List.of(),
+                null,
+                List.of(),
+                Map.of(),
+                null);
     }
 
     /** The parts of an entry while one of them is being changed. */
@@ -68,6 +87,7 @@ public record TableEntry(
         private List<List<String>> uniqueWhileActive;
         private @Nullable Retention retention;
         private List<String> personal;
+        private Map<String, TimeEncoding> times;
         private @Nullable SourceLocation place;
 
         Parts(TableEntry of) {
@@ -82,6 +102,7 @@ public record TableEntry(
             uniqueWhileActive = of.uniqueWhileActive;
             retention = of.retention;
             personal = of.personal;
+            times = of.times;
             place = of.place;
         }
     }
@@ -102,6 +123,7 @@ public record TableEntry(
                 parts.uniqueWhileActive,
                 parts.retention,
                 parts.personal,
+                parts.times,
                 parts.place);
     }
 
@@ -199,6 +221,20 @@ public record TableEntry(
             List<String> all = new ArrayList<>(parts.personal);
             all.addAll(List.of(columns));
             parts.personal = all;
+        });
+    }
+
+    /**
+     * How a column keeps dates or times where its declared type does not say so. Markers, retention, audit columns and
+     * conditions then read and write it as a date or time.
+     */
+    public TableEntry times(String column, TimeEncoding encoding) {
+        Arguments.notBlank(column, "column");
+        Arguments.notNull(encoding, "encoding");
+        return with(parts -> {
+            Map<String, TimeEncoding> all = new LinkedHashMap<>(parts.times);
+            all.put(column, encoding);
+            parts.times = all;
         });
     }
 

@@ -21,6 +21,11 @@ public record Column(
         boolean identity,
         @Nullable String byDefault) {
 
+    /** The same of another type. */
+    Column of(ColumnType other) {
+        return new Column(name, other, nullable, generated, identity, byDefault);
+    }
+
     /**
      * Reads a value for this column.
      *

@@ -14,8 +14,18 @@ import org.jspecify.annotations.Nullable;
  * @param size bits of a whole number, digits of a decimal, characters of a text, bytes of a binary; 0 where
  *     the type sets no limit
  * @param scale digits after the point of a decimal; 0 elsewhere
+ * @param encoding how it keeps dates or times where its declared type does not say so, or null
  */
-public record ColumnType(ValueKind kind, String declared, int size, int scale) {
+public record ColumnType(
+        ValueKind kind,
+        String declared,
+        int size,
+        int scale,
+        @Nullable TimeEncoding encoding) {
+
+    public ColumnType(ValueKind kind, String declared, int size, int scale) {
+        this(kind, declared, size, scale, null);
+    }
 
     public ColumnType {
         Arguments.notNull(kind, "kind");
@@ -26,6 +36,17 @@ public record ColumnType(ValueKind kind, String declared, int size, int scale) {
         Arguments.notNull(kind, "kind");
         Arguments.notNull(declared, "declared");
         return new ColumnType(kind, declared, 0, 0);
+    }
+
+    /** The same type, keeping dates or times in a way that it does not say itself. */
+    public ColumnType keeping(TimeEncoding times) {
+        Arguments.notNull(times, "times");
+        return new ColumnType(times.kind(), declared, 0, 0, times);
+    }
+
+    /** The type of what the database is given and gives. */
+    public ColumnType stored() {
+        return encoding == null ? this : new ColumnType(encoding.storedKind(), declared, 0, 0, null);
     }
 
     /** Whether every value of another type can be kept in this one without a loss. */

@@ -61,12 +61,13 @@ public final class Table {
         this.identity = identity(engineRowId);
     }
 
-    private Table(Table other, List<String> triggers, boolean policed, List<String> heirs) {
+    private Table(
+            Table other, Map<String, Column> columns, List<String> triggers, boolean policed, List<String> heirs) {
         this.policed = policed;
         this.heirs = List.copyOf(heirs);
         this.name = other.name;
         this.view = other.view;
-        this.columns = other.columns;
+        this.columns = columns;
         this.primaryKey = other.primaryKey;
         this.uniqueKeys = other.uniqueKeys;
         this.indexes = other.indexes;
@@ -75,14 +76,25 @@ public final class Table {
         this.identity = other.identity;
     }
 
+    /** The same, of which some columns keep dates or times in a way that their types do not say. */
+    public Table withTimes(Map<String, TimeEncoding> times) {
+        Arguments.notNull(times, "times");
+        Map<String, Column> kept = new LinkedHashMap<>(columns);
+        times.forEach((written, encoding) -> {
+            Column column = column(written);
+            kept.put(column.name(), column.of(column.type().keeping(encoding)));
+        });
+        return new Table(this, kept, triggers, policed, heirs);
+    }
+
     /** The same, of which policies of the database may hide rows from some of its users. */
     public Table withPolicies() {
-        return new Table(this, triggers, true, heirs);
+        return new Table(this, columns, triggers, true, heirs);
     }
 
     /** The same, of which some rows are rows of other tables that inherit from it. */
     public Table withHeirs(List<String> tables) {
-        return new Table(this, triggers, policed, Arguments.noneNull(tables, "tables"));
+        return new Table(this, columns, triggers, policed, Arguments.noneNull(tables, "tables"));
     }
 
     /** The tables that inherit from it and may have columns of their own; not its partitions. */
@@ -99,7 +111,7 @@ public final class Table {
     public Table withTriggers(Predicate<String> which) {
         Arguments.notNull(which, "which");
         List<String> left = triggers.stream().filter(which).toList();
-        return left.size() == triggers.size() ? this : new Table(this, left, policed, heirs);
+        return left.size() == triggers.size() ? this : new Table(this, columns, left, policed, heirs);
     }
 
     private RowIdentity identity(@Nullable String engineRowId) {

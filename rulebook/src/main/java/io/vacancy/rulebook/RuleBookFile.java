@@ -18,6 +18,7 @@ import io.vacancy.rules.RuleBook;
 import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.RelationEntry;
 import io.vacancy.rules.TableEntry;
+import io.vacancy.schema.TimeEncoding;
 import io.vacancy.schema.ValueKind;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -28,6 +29,8 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Reads a rule book from YAML (1.2), {@code version: 1}. */
@@ -43,6 +46,7 @@ public final class RuleBookFile {
             "unique-while-active",
             "retention",
             "personal",
+            "times",
             "never-deleted",
             "nothing-hidden",
             "never-emptied",
@@ -248,6 +252,10 @@ public final class RuleBookFile {
         for (Yaml column : personal == null ? List.<Yaml>of() : personal.items()) {
             entry = entry.personal(column.text());
         }
+        Yaml times = keys.get("times");
+        for (Yaml.Entry column : times == null ? List.<Yaml.Entry>of() : times.entries()) {
+            entry = entry.times(column.key(), encoding(column.value()));
+        }
         Yaml never = keys.get("never-deleted");
         entry = never != null && never.truth() ? entry.neverDeleted() : entry;
         Yaml hidden = keys.get("nothing-hidden");
@@ -255,6 +263,20 @@ public final class RuleBookFile {
         Yaml kept = keys.get("never-emptied");
         entry = kept != null && kept.truth() ? entry.neverEmpty() : entry;
         return entry.limits(limits(keys));
+    }
+
+    private static TimeEncoding encoding(Yaml written) {
+        for (TimeEncoding encoding : TimeEncoding.values()) {
+            if (encoding.word().equals(written.text())) {
+                return encoding;
+            }
+        }
+        throw written.wrong(
+                "\"" + written.text() + "\" is no way of keeping dates and times.",
+                "Use one of "
+                        + Stream.of(TimeEncoding.values())
+                                .map(TimeEncoding::word)
+                                .collect(Collectors.joining(", ")) + ".");
     }
 
     /** {@code 30 days}, {@code none}, or {@code {images: 30 days, soft-deleted: 7 years}}. */

@@ -2,6 +2,7 @@
 package io.vacancy.jdbc.spi;
 
 import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.TimeEncoding;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
@@ -33,8 +34,14 @@ public final class Sql {
         return this;
     }
 
-    /** Adds a placeholder and the value for it. */
+    /** Adds a placeholder and the value for it, in the form in which a column of that type keeps it. */
     public Sql bind(Object value, ColumnType type) {
+        TimeEncoding encoding = type.encoding();
+        // What a column holds against its encoding is read as it is, and written so.
+        if (encoding != null) {
+            Object kept = encoding.kind().read(value);
+            return bind(kept == null ? value : encoding.encode(kept), type.stored());
+        }
         places.add(text.length());
         text.append('?');
         binds.add(new Bind(value, type));

@@ -1,9 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.spi;
 
+import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.TableName;
+import io.vacancy.schema.TimeEncoding;
+import io.vacancy.schema.ValueKind;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
@@ -72,6 +75,21 @@ public interface Syntax {
             return "TIMESTAMP " + text.replace('T', ' ');
         }
         return value instanceof OffsetDateTime ? "TIMESTAMP WITH TIME ZONE " + text.replace('T', ' ') : text;
+    }
+
+    /**
+     * What the engine's clock says, as a column of a type keeps it.
+     *
+     * @throws MisuseException if it cannot be said in SQL
+     */
+    default String clock(ColumnType type) {
+        TimeEncoding encoding = type.encoding();
+        if (encoding != null) {
+            throw new MisuseException(
+                    "No view can have the time by the database's clock as " + encoding.word() + ".",
+                    "Read active rows by activeSql or active, which use Vacancy's clock.");
+        }
+        return type.kind() == ValueKind.DATE ? "CURRENT_DATE" : "CURRENT_TIMESTAMP";
     }
 
     /** A value whose type nothing around it tells. */

@@ -3,6 +3,7 @@ package io.vacancy.jdbc.spi;
 
 import io.vacancy.schema.Binary;
 import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.TimeEncoding;
 import io.vacancy.schema.ValueKind;
 import java.math.BigDecimal;
 import java.sql.PreparedStatement;
@@ -45,6 +46,13 @@ public interface Values {
             }
             case TEXT, OTHER -> rows.getString(index);
         };
+    }
+
+    /** The same, with dates and times out of the form in which the column keeps them. */
+    default @Nullable Object readDecoded(ResultSet rows, int index, ColumnType type) throws SQLException {
+        TimeEncoding encoding = type.encoding();
+        Object stored = read(rows, index, type.stored());
+        return stored == null || encoding == null ? stored : encoding.decoded(stored);
     }
 
     /** A value as the driver takes it. */

@@ -79,7 +79,7 @@ public final class RowExporter {
             for (int i = 0; i < image.columns().size(); i++) {
                 ArchivedColumn column = image.columns().get(i);
                 ColumnType type = image.types().get(i);
-                values.put(column.name(), dialect.values().read(result, i + 1, type));
+                values.put(column.name(), dialect.values().readDecoded(result, i + 1, type));
             }
             saver.take(line, new Row(taken.table().name(), values));
         });

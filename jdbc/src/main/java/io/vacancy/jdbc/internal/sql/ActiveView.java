@@ -50,7 +50,7 @@ final class ActiveView {
                 + " DESC) AS version_rank\n          FROM " + dialect.syntax().table(table.name()) + " s WHERE s."
                 + begin
                 + " <= "
-                + ConditionSql.clock(start) + ")";
+                + dialect.syntax().clock(start.type()) + ")";
     }
 
     private String literal(Condition condition) {

@@ -21,7 +21,6 @@ import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
-import io.vacancy.schema.ValueKind;
 import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.function.UnaryOperator;
@@ -55,11 +54,6 @@ public final class ConditionSql {
     /** The same for text that is kept and means the day or time at which it is run, by the engine's own clock. */
     public static ConditionSql byTheEnginesClock(Table table, Syntax syntax, String alias) {
         return new ConditionSql(alias, table, syntax, null);
-    }
-
-    /** What the engine's clock says in a column. */
-    public static String clock(Column column) {
-        return column.type().kind() == ValueKind.DATE ? "CURRENT_DATE" : "CURRENT_TIMESTAMP";
     }
 
     /** The condition, in parentheses where that matters. */
@@ -166,7 +160,7 @@ public final class ConditionSql {
 
     private Sql bind(Sql sql, Object value, Column column) {
         if (value instanceof RelativeTime && now == null) {
-            return sql.add(clock(column));
+            return sql.add(syntax.clock(column.type()));
         }
         Object settled = value instanceof RelativeTime moment && now != null
                 ? moment.at(now, column.type().kind())

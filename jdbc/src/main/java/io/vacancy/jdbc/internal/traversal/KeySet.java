@@ -481,8 +481,9 @@ public final class KeySet {
     private List<@Nullable Object> values(ResultSet rows) throws SQLException {
         List<@Nullable Object> values = new ArrayList<>();
         for (int i = 0; i < columns.size(); i++) {
-            values.add(
-                    session.dialect().values().read(rows, i + 1, columns.get(i).type()));
+            values.add(session.dialect()
+                    .values()
+                    .readDecoded(rows, i + 1, columns.get(i).type()));
         }
         return values;
     }

@@ -109,7 +109,7 @@ final class KeyTable {
         ColumnType type = columns.get(position).type();
         List<Object> values = new ArrayList<>();
         session.forEach(select, context(), result -> {
-            Object value = session.dialect().values().read(result, 1, type);
+            Object value = session.dialect().values().readDecoded(result, 1, type);
             if (value != null
                     && (values.isEmpty() || !values.get(values.size() - 1).equals(value))) {
                 values.add(value);

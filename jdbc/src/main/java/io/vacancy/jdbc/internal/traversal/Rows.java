@@ -108,7 +108,7 @@ public final class Rows {
         Map<String, @Nullable Object> values = new LinkedHashMap<>();
         int index = 1;
         for (Column column : table.columns()) {
-            values.put(column.name(), session.dialect().values().read(result, index++, column.type()));
+            values.put(column.name(), session.dialect().values().readDecoded(result, index++, column.type()));
         }
         return new Row(table.name(), values);
     }

@@ -5,6 +5,7 @@ import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.TimeEncoding;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
@@ -19,6 +20,21 @@ final class SqliteSyntax implements Syntax {
         return value instanceof LocalDate || value instanceof LocalDateTime
                 ? "'" + value.toString().replace('T', ' ') + "'"
                 : Syntax.super.literal(value);
+    }
+
+    @Override
+    public String clock(ColumnType type) {
+        TimeEncoding encoding = type.encoding();
+        return encoding == null
+                ? Syntax.super.clock(type)
+                : switch (encoding) {
+                    case ISO_DATE -> "date('now')";
+                    case ISO_TIMESTAMP -> "strftime('%Y-%m-%dT%H:%M:%S', 'now')";
+                    case SQL_TIMESTAMP -> "datetime('now')";
+                    case EPOCH_SECONDS -> "CAST(strftime('%s', 'now') AS INTEGER)";
+                    case EPOCH_MILLISECONDS -> "CAST(strftime('%s', 'now') AS INTEGER) * 1000";
+                    case JULIAN_DAY -> "julianday('now')";
+                };
     }
 
     /** Values find the column's type by themselves. */
