@@ -5,7 +5,9 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.argument.NearestName;
 import io.vacancy.schema.Binary;
+import io.vacancy.schema.Column;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.ValueKind;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -86,7 +88,7 @@ public record Key(Map<String, Object> parts) {
             if (value == null) {
                 throw new MisuseException("The key " + this + " lacks " + column + ".", wanted(table, columns));
             }
-            values.add(table.column(column).read(value, table.name()));
+            values.add(table.column(column).read(typed(value, table.column(column)), table.name()));
         }
         if (named.size() > columns.size()) {
             named.keySet().removeAll(columns);
@@ -96,6 +98,13 @@ public record Key(Map<String, Object> parts) {
                     wanted(table, columns));
         }
         return values;
+    }
+
+    /** As the text of a key of a column without a type, 7 is the number, as which such columns mostly have it. */
+    private static Object typed(Object value, Column column) {
+        Object number =
+                value instanceof String && column.type().declared().isEmpty() ? ValueKind.INTEGER.read(value) : null;
+        return number != null && number.toString().equals(value) ? number : value;
     }
 
     private Map<String, Object> named(Table table, List<String> columns) {

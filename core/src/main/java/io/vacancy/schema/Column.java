@@ -3,6 +3,8 @@ package io.vacancy.schema;
 
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.text.VisibleText;
+import java.math.BigDecimal;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,6 +41,14 @@ public record Column(
             throw new MisuseException(
                     "The value for " + column + " is empty.",
                     "Give " + type.kind().example() + ".");
+        }
+        if (type.declared().isEmpty() && given instanceof Number number) {
+            // A column without a type keeps a number as a number.
+            return Objects.requireNonNull(
+                    (number instanceof Double || number instanceof Float || number instanceof BigDecimal
+                                    ? ValueKind.FLOATING
+                                    : ValueKind.INTEGER)
+                            .read(number));
         }
         Object value = type.kind().read(given);
         if (value == null) {

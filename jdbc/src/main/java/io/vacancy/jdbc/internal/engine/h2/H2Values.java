@@ -22,6 +22,10 @@ final class H2Values implements Values {
     /** The text of an array cannot be read again, since it does not quote what has a comma in it; JSON does. */
     @Override
     public @Nullable Object read(ResultSet rows, int index, ColumnType type) throws SQLException {
+        if (fourBytes(type)) {
+            float number = rows.getFloat(index);
+            return rows.wasNull() ? null : (Object) Double.valueOf(Float.toString(number));
+        }
         if (!H2RowImageEncoding.place(type).equals("lists")) {
             return Values.super.read(rows, index, type);
         }
@@ -42,6 +46,10 @@ final class H2Values implements Values {
 
     @Override
     public void bind(PreparedStatement statement, int index, Object value, ColumnType type) throws SQLException {
+        if (value instanceof Double number && fourBytes(type)) {
+            statement.setFloat(index, number.floatValue());
+            return;
+        }
         if (!H2RowImageEncoding.place(type).equals("lists")) {
             Values.super.bind(statement, index, value, type);
             return;
@@ -51,5 +59,10 @@ final class H2Values implements Values {
         } catch (JsonProcessingException noArray) {
             throw new MisuseException("\"" + value + "\" is no array.", "Write it as in JSON.");
         }
+    }
+
+    /** Compared as the number of four bytes that the column has. */
+    private static boolean fourBytes(ColumnType type) {
+        return type.declared().equalsIgnoreCase("REAL");
     }
 }

@@ -77,6 +77,7 @@ public final class MariadbSchemaReader extends SchemaReader {
         String base = type.base().replace(" unsigned", "").replace(" zerofill", "");
         return switch (base) {
             case "tinyint" -> type.first() == 1 ? ValueKind.BOOLEAN : ValueKind.INTEGER;
+            case "bit" -> type.first() == 1 ? ValueKind.BOOLEAN : ValueKind.INTEGER;
             case "smallint", "mediumint", "int", "bigint", "year" -> ValueKind.INTEGER;
             case "decimal" -> ValueKind.DECIMAL;
             case "float", "double" -> ValueKind.FLOATING;

@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.engine.mariadb;
 import io.vacancy.jdbc.spi.Values;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.ValueKind;
+import java.math.BigInteger;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -14,6 +15,10 @@ final class MariadbValues implements Values {
 
     @Override
     public @Nullable Object read(ResultSet rows, int index, ColumnType type) throws SQLException {
+        if (type.declared().startsWith("bit")) {
+            byte[] bits = rows.getBytes(index);
+            return bits == null ? null : type.kind().read(new BigInteger(1, bits));
+        }
         if (type.kind() == ValueKind.BOOLEAN) {
             // TINYINT(1) is a truth value by custom only.
             long number = rows.getLong(index);
@@ -30,6 +35,9 @@ final class MariadbValues implements Values {
     public void bind(PreparedStatement statement, int index, Object value, ColumnType type) throws SQLException {
         if (value instanceof java.util.UUID) {
             statement.setString(index, value.toString());
+        } else if (value instanceof Double number && type.declared().startsWith("float")) {
+            // Compared as the number of four bytes that the column has.
+            statement.setDouble(index, number.floatValue());
         } else {
             Values.super.bind(statement, index, value, type);
         }
