@@ -14,6 +14,11 @@ public interface RowImages {
         return false;
     }
 
+    /** Whether values of a type can be archived and come back as they were. */
+    default boolean archives(ColumnType type) {
+        return true;
+    }
+
     /** How images hold values. */
     RowImageEncoding encoding();
 
@@ -25,6 +30,14 @@ public interface RowImages {
     /** The value in a cell, of a column's type again. */
     default String fromCell(String cell, ColumnType type) {
         return "CAST(" + cell + " AS " + type.declared() + ")";
+    }
+
+    /**
+     * That the value in a cell is none that the engine takes into a column of the type, though it was in one; {@link
+     * #fromCell} makes NULL of it then. Null where there are no such values.
+     */
+    default @Nullable String refused(String cell, ColumnType type) {
+        return null;
     }
 
     /** A cell as a text that no other cell has, for digests. */

@@ -49,6 +49,11 @@ public interface TableDefinitions {
         return false;
     }
 
+    /** What stands before an INSERT that gives a number to a column which numbers itself. */
+    default String keepingNumbers(Table table) {
+        return "";
+    }
+
     /** What stands between columns and values of an INSERT that gives a number to a column which numbers itself. */
     default String overriding(Table table) {
         return "";

@@ -19,6 +19,7 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
+import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.ArchivePolicy;
 import io.vacancy.spi.plan.RequestKey;
@@ -303,6 +304,7 @@ public final class ArchiveWriter {
         private static Image of(RowsToArchive taken, Dialect dialect, Form form) {
             Image image = new Image(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
             if (taken.kind() == ArchivedRows.Kind.ROWS) {
+                refuseUnknown(taken.table(), dialect);
                 taken.table().columns().forEach(column -> image.add(column, "", stored(column, dialect), form));
                 return image;
             }
@@ -316,6 +318,17 @@ public final class ArchiveWriter {
                 written.ifPresent(value -> image.add(column, ArchivedColumn.WRITTEN, value, form));
             });
             return image;
+        }
+
+        private static void refuseUnknown(Table table, Dialect dialect) {
+            for (Column column : table.columns()) {
+                if (!dialect.images().archives(column.type())) {
+                    throw new MisuseException(
+                            "Values of " + table + "." + column.name() + ", which are "
+                                    + column.type().declared() + ", cannot be archived on " + dialect.name() + ".",
+                            "Have the rule book archive none of its rows, or delete without an archive.");
+                }
+            }
         }
 
         private static Sql stored(Column column, Dialect dialect) {

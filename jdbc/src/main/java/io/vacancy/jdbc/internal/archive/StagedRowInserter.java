@@ -206,11 +206,11 @@ final class StagedRowInserter {
                                     + StagingTable.RECEIPT + " = " + stage.receiptNo(line) + ")")
                             .collect(Collectors.joining(" OR ", "(", ")"));
             String selected = columns.stream().map(column -> "t." + column).collect(Collectors.joining(", "));
-            insertions.add(
-                    Sql.of("INSERT INTO " + dialect.syntax().table(stage.table().name()) + " ("
-                            + String.join(", ", columns) + ")"
-                            + dialect.definitions().overriding(stage.table()) + " SELECT " + selected
-                            + " FROM " + stage.name() + " t WHERE " + lines));
+            insertions.add(Sql.of(dialect.definitions().keepingNumbers(stage.table()) + "INSERT INTO "
+                    + dialect.syntax().table(stage.table().name()) + " ("
+                    + String.join(", ", columns) + ")"
+                    + dialect.definitions().overriding(stage.table()) + " SELECT " + selected
+                    + " FROM " + stage.name() + " t WHERE " + lines));
         }
         return insertions;
     }

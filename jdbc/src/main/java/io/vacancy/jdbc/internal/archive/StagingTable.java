@@ -311,13 +311,17 @@ final class StagingTable {
         StringBuilder cases = new StringBuilder();
         for (int i = 0; i < archived.size(); i++) {
             String loss = loss(archived.get(i));
+            ColumnType then = dialect.catalogue().reader().type(archived.get(i).declared());
+            String cell = dialect.images().encoding().cell("i", i, then);
+            String refused = dialect.images().refused(cell, then);
             if (loss != null) {
-                ColumnType then =
-                        dialect.catalogue().reader().type(archived.get(i).declared());
-                cases.append(" WHEN ")
-                        .append(dialect.images().encoding().cell("i", i, then))
-                        .append(" IS NOT NULL THEN ")
-                        .append(number(loss));
+                cases.append(" WHEN " + cell + " IS NOT NULL THEN " + number(loss));
+            } else if (refused != null) {
+                cases.append(" WHEN " + refused + " THEN "
+                        + number("column "
+                                + archived.get(i).name() + " held what is none of "
+                                + archived.get(i).declared()
+                                + ", which the database does not take"));
             }
         }
         return cases.isEmpty() ? "0" : "CASE" + cases + " ELSE 0 END";

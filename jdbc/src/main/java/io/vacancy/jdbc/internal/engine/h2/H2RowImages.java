@@ -38,16 +38,29 @@ final class H2RowImages implements RowImages {
     public String toCell(String value, ColumnType type) {
         return switch (H2RowImageEncoding.place(type)) {
             case "lists" -> "CAST(" + value + " AS VARCHAR ARRAY)";
-            case "bytes", "texts" -> value;
+            case "bytes", "texts" -> javaObject(type) ? "CAST(" + value + " AS VARBINARY)" : value;
             default -> RowImages.super.toCell(value, type);
         };
     }
 
     @Override
     public String fromCell(String cell, ColumnType type) {
+        if (javaObject(type)) {
+            return "CAST(CAST(" + cell + " AS VARBINARY) AS JAVA_OBJECT)";
+        }
         return type.declared().toUpperCase(Locale.ROOT).startsWith("JSON")
                 ? cell + " FORMAT JSON"
                 : RowImages.super.fromCell(cell, type);
+    }
+
+    /** The text of a ROW cannot be read again. */
+    @Override
+    public boolean archives(ColumnType type) {
+        return !type.declared().toUpperCase(Locale.ROOT).startsWith("ROW(");
+    }
+
+    private static boolean javaObject(ColumnType type) {
+        return type.declared().toUpperCase(Locale.ROOT).startsWith("JAVA_OBJECT");
     }
 
     @Override

@@ -94,7 +94,7 @@ public final class H2SchemaReader extends SchemaReader {
             case "timestamp" -> ValueKind.TIMESTAMP;
             case "timestamp with time zone" -> ValueKind.INSTANT;
             case "uuid" -> ValueKind.UUID;
-            case "binary varying", "binary", "binary large object" -> ValueKind.BINARY;
+            case "java_object", "binary varying", "binary", "binary large object" -> ValueKind.BINARY;
             default -> ValueKind.OTHER;
         };
     }

@@ -26,6 +26,12 @@ final class H2Values implements Values {
             float number = rows.getFloat(index);
             return rows.wasNull() ? null : (Object) Double.valueOf(Float.toString(number));
         }
+        if (type.declared().startsWith("DECFLOAT")) {
+            // NaN and Infinity are numbers to it, and no decimals to Java.
+            String text = rows.getString(index);
+            Object number = text == null ? null : type.kind().read(text);
+            return text == null ? null : number == null ? (Object) Double.valueOf(text) : number;
+        }
         if (!H2RowImageEncoding.place(type).equals("lists")) {
             return Values.super.read(rows, index, type);
         }

@@ -8,6 +8,7 @@ import io.vacancy.schema.ValueKind;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** MariaDB: how rows are kept as images. */
 final class MariadbRowImages implements RowImages {
@@ -61,7 +62,21 @@ final class MariadbRowImages implements RowImages {
             return "UNHEX(" + cell + ")";
         }
         String text = "CONVERT(" + cell + " USING utf8mb4)";
+        if (mayBeNone(type)) {
+            return "NULLIF(" + text + ", '')";
+        }
         return base.startsWith("bit") ? "CAST(" + text + " AS UNSIGNED)" : text;
+    }
+
+    /** What was put into an ENUM and is none of its values became an empty text, of the number 0. */
+    private static boolean mayBeNone(ColumnType type) {
+        return type.declared().toLowerCase(Locale.ROOT).startsWith("enum")
+                && !type.declared().contains("''");
+    }
+
+    @Override
+    public @Nullable String refused(String cell, ColumnType type) {
+        return mayBeNone(type) ? cell + " = ''" : null;
     }
 
     @Override

@@ -2,6 +2,8 @@
 package io.vacancy.jdbc.internal.engine.mariadb;
 
 import io.vacancy.jdbc.spi.TableDefinitions;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.Table;
 
 /** MariaDB: what Vacancy's own tables are made of, and how numbers go on after rows came back. */
 final class MariadbTableDefinitions implements TableDefinitions {
@@ -10,6 +12,14 @@ final class MariadbTableDefinitions implements TableDefinitions {
     @Override
     public String timeType() {
         return "DATETIME(6)";
+    }
+
+    /** Or 0 would be given the next number instead. */
+    @Override
+    public String keepingNumbers(Table table) {
+        return table.columns().stream().anyMatch(Column::identity)
+                ? "SET STATEMENT sql_mode = CONCAT(@@sql_mode, ',NO_AUTO_VALUE_ON_ZERO') FOR "
+                : "";
     }
 
     @Override

@@ -24,6 +24,12 @@ final class MariadbValues implements Values {
             long number = rows.getLong(index);
             return rows.wasNull() ? null : number == 0 || number == 1 ? (Object) (number == 1) : (Object) number;
         }
+        if (type.kind() == ValueKind.DATE || type.kind() == ValueKind.TIMESTAMP) {
+            // 2024-00-00 is a date to the engine, and none to Java.
+            String text = rows.getString(index);
+            Object time = text == null ? null : type.kind().read(text);
+            return time == null ? text : time;
+        }
         if (type.kind() == ValueKind.UUID) {
             String text = rows.getString(index);
             return text == null ? null : java.util.UUID.fromString(text);
