@@ -50,6 +50,11 @@ public interface Dialect {
         return new BypassTriggers() {};
     }
 
+    /** How it counts what is changed. */
+    default ChangeCounts changeCounts() {
+        return new ChangeCounts() {};
+    }
+
     /** What Vacancy's own tables are made of. */
     default TableDefinitions definitions() {
         return new TableDefinitions() {};

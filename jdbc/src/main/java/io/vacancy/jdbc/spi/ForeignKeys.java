@@ -25,7 +25,7 @@ public interface ForeignKeys {
         throw new UnsupportedOperationException("this engine does not defer checks");
     }
 
-    /** A statement without checks of foreign keys; only where circles are removed unchecked. */
+    /** A statement, or the beginning of one, without checks of foreign keys; only where circles are removed unchecked. */
     default String unchecked(String statement) {
         throw new UnsupportedOperationException("this engine always checks");
     }

@@ -7,10 +7,14 @@ import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.traversal.CyclePlan;
+import io.vacancy.jdbc.internal.traversal.Rows;
+import io.vacancy.jdbc.internal.traversal.Samples;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.preview.Blocker;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
@@ -18,6 +22,7 @@ import io.vacancy.spi.plan.DeleteOrder;
 import io.vacancy.spi.plan.DeleteStep;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -26,6 +31,9 @@ import java.util.stream.Collectors;
 
 /** Adds staged rows to their tables, parents before children, in the order of removal turned round. */
 final class StagedRowInserter {
+
+    /** As many rows are looked for as a blocker needs. */
+    private static final int REJECTED = 20;
 
     private final Session session;
     private final Dialect dialect;
@@ -90,7 +98,10 @@ final class StagedRowInserter {
         if (affected.isEmpty() || !(circle.closed() || inSeveralStatements(affected, cut))) {
             affected.forEach(table -> {
                 for (Sql insert : insertions(stage(table), left(cut, table))) {
-                    session.update(insert, context(table));
+                    String violated = session.attempt(numbered(stage(table), insert), context(table));
+                    if (violated != null) {
+                        throw new RejectedRowsException(rejected(stage(table), insert, violated));
+                    }
                 }
             });
         } else {
@@ -109,6 +120,10 @@ final class StagedRowInserter {
     }
 
     private void closed(List<TableName> affected, List<Relation> cut) {
+        String numbers = affected.stream()
+                .map(table -> dialect.definitions().keepingNumbers(schema.table(table)))
+                .max(Comparator.comparing(String::length))
+                .orElse("");
         List<Sql> insertions = affected.stream()
                 .flatMap(table -> insertions(stage(table), left(cut, table)).stream())
                 .toList();
@@ -131,7 +146,7 @@ final class StagedRowInserter {
             }
             case UNCHECKED ->
                 insertions.forEach(insert -> session.update(
-                        Sql.of(dialect.foreignKeys().unchecked("")).add(insert), context(first)));
+                        Sql.of(dialect.foreignKeys().unchecked(numbers)).add(insert), context(first)));
             case LEAVES_FIRST -> affected.forEach(table -> rootsFirst(stage(table), left(cut, table)));
         }
     }
@@ -158,9 +173,58 @@ final class StagedRowInserter {
         while (added > 0) {
             added = 0;
             for (Sql insert : insertions(stage, without)) {
-                added += session.update(insert.add(" AND ").add(ready), context(table.name()));
+                Sql those = numbered(stage, insert).add(" AND ").add(ready);
+                added += session.update(those, context(table.name()));
             }
         }
+    }
+
+    /** The rows that the database does not take, as far as they are few. */
+    private Blocker rejected(StagingTable stage, Sql insert, String violated) {
+        long[] ends = session.query(
+                        Sql.of("SELECT COALESCE(MIN(" + StagingTable.IMAGE + "), 0), COALESCE(MAX(" + StagingTable.IMAGE
+                                + "), 0) FROM " + stage.name()),
+                        stage.context("looking for rejected rows of"),
+                        row -> new long[] {row.getLong(1), row.getLong(2)})
+                .get(0);
+        List<Long> rejected = new ArrayList<>();
+        narrow(stage, insert, ends[0], ends[1], rejected);
+        String numbers = rejected.stream().map(String::valueOf).collect(Collectors.joining(", "));
+        List<Row> sample = new Rows(session, stage.table(), stage.name())
+                .first(
+                        Samples.ROWS,
+                        Sql.of("t." + StagingTable.IMAGE + " IN (" + numbers + ")"),
+                        stage.context("reading rejected rows of"));
+        return new Blocker(
+                stage.table().name(),
+                null,
+                rejected.size(),
+                "the database does not take them: " + violated,
+                sample,
+                List.of());
+    }
+
+    /** Halves what is rejected together until rows are alone; those that are taken stay, since others may collide with them. */
+    private void narrow(StagingTable stage, Sql insert, long from, long to, List<Long> rejected) {
+        if (rejected.size() == REJECTED) {
+            return;
+        }
+        Sql some = numbered(stage, insert).add(" AND t." + StagingTable.IMAGE + " BETWEEN " + from + " AND " + to);
+        if (session.attempt(some, context(stage.table().name())) == null) {
+            return;
+        }
+        if (from == to) {
+            rejected.add(from);
+            return;
+        }
+        long middle = from + (to - from) / 2;
+        narrow(stage, insert, from, middle, rejected);
+        narrow(stage, insert, middle + 1, to, rejected);
+    }
+
+    /** With the numbers that rows had, where the engine gives some itself. */
+    private Sql numbered(StagingTable stage, Sql insert) {
+        return Sql.of(dialect.definitions().keepingNumbers(stage.table())).add(insert);
     }
 
     private StagingTable stage(TableName table) {
@@ -206,11 +270,11 @@ final class StagedRowInserter {
                                     + StagingTable.RECEIPT + " = " + stage.receiptNo(line) + ")")
                             .collect(Collectors.joining(" OR ", "(", ")"));
             String selected = columns.stream().map(column -> "t." + column).collect(Collectors.joining(", "));
-            insertions.add(Sql.of(dialect.definitions().keepingNumbers(stage.table()) + "INSERT INTO "
-                    + dialect.syntax().table(stage.table().name()) + " ("
-                    + String.join(", ", columns) + ")"
-                    + dialect.definitions().overriding(stage.table()) + " SELECT " + selected
-                    + " FROM " + stage.name() + " t WHERE " + lines));
+            insertions.add(
+                    Sql.of("INSERT INTO " + dialect.syntax().table(stage.table().name()) + " ("
+                            + String.join(", ", columns) + ")"
+                            + dialect.definitions().overriding(stage.table()) + " SELECT " + selected
+                            + " FROM " + stage.name() + " t WHERE " + lines));
         }
         return insertions;
     }

@@ -8,9 +8,11 @@ import io.vacancy.failure.TransactionLostException;
 import io.vacancy.jdbc.internal.archive.ArchiveTables;
 import io.vacancy.jdbc.internal.archive.ArchiveWriter;
 import io.vacancy.jdbc.internal.archive.ErasedMarks;
+import io.vacancy.jdbc.internal.archive.RejectedRowsException;
 import io.vacancy.jdbc.internal.archive.RowExporter;
 import io.vacancy.jdbc.internal.operation.RowsToArchive;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
+import io.vacancy.jdbc.internal.operation.TriggerEffects;
 import io.vacancy.jdbc.internal.session.CommitUnknownException;
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.KeptByTriggerException;
@@ -24,6 +26,7 @@ import io.vacancy.jdbc.internal.traversal.HiddenRows;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.listener.RowHandler;
+import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Impact;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
@@ -184,6 +187,7 @@ public final class PlanExecutor {
         if (target != null) {
             new RowExporter(session, placed.archivePolicy()).copy(operation.rowsToArchive(), target);
         }
+        TriggerEffects triggers = new TriggerEffects(session, place.tables(), placed);
         BypassTable bypass = new BypassTable(place.state());
         String receipt = placed.archivePolicy().receipt().value();
         if (writer != null) {
@@ -193,13 +197,21 @@ public final class PlanExecutor {
             new ErasedMarks(session, place.tables(), placed).forget(rows);
             writer.archive(rows);
         }
-        operation.run(found);
+        try {
+            operation.run(found);
+        } catch (RejectedRowsException rejected) {
+            List<Blocker> blockers = new ArrayList<>(found.blockers());
+            blockers.add(rejected.blocker());
+            decision.goAhead(found.toBuilder().blockers(blockers).build());
+            return new Ending.Stopped();
+        }
         if (!placed.shown()) {
             found = operation.afterwards(found);
             if (!decision.goAhead(found)) {
                 return new Ending.Stopped();
             }
         }
+        found = triggers.told(found);
         if (writer != null) {
             bypass.uncover(session, receipt);
             Records records = decision.records(found, affected, writer.part());

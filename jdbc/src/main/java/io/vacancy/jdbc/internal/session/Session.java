@@ -2,6 +2,7 @@
 package io.vacancy.jdbc.internal.session;
 
 import io.vacancy.failure.CancelledException;
+import io.vacancy.failure.StoreException;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.ErrorClasses.Fault;
 import io.vacancy.jdbc.spi.KeyColumn;
@@ -12,6 +13,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
@@ -44,6 +46,7 @@ public final class Session {
     private final @Nullable Cancellation cancellation;
     private final ProgressReporter pace;
     private final KeyTables keyTables;
+    private long changedRows;
 
     /**
      * @param keysInMemory how many keys of a set of rows may be kept here and sent as bound values
@@ -165,12 +168,44 @@ public final class Session {
         }
     }
 
+    /** How many rows its statements have changed so far, in tables of any kind. */
+    public long changedRows() {
+        return changedRows;
+    }
+
     /** Runs a statement that changes rows. Returns how many. */
     public long update(Sql sql, StatementContext context) {
         LOG.debug("{}: {}", context, sql);
         try (PreparedStatement statement = prepared(sql);
                 Cancellation.Step step = interruptible(statement, context)) {
-            return statement.executeLargeUpdate();
+            long rows = statement.executeLargeUpdate();
+            changedRows += rows;
+            return rows;
+        } catch (SQLException failed) {
+            throw fault(failed, context);
+        }
+    }
+
+    /**
+     * Runs a statement that changes rows, and takes it back where a constraint is violated.
+     *
+     * @return what the database says of the constraint; null where it was carried out
+     */
+    public @Nullable String attempt(Sql sql, StatementContext context) {
+        try {
+            Savepoint before = connection.setSavepoint();
+            try {
+                update(sql, context);
+            } catch (StoreException failed) {
+                if (!(failed.getCause() instanceof SQLException cause)
+                        || dialect.errors().of(cause) != Fault.CONSTRAINT) {
+                    throw failed;
+                }
+                connection.rollback(before);
+                return SqlExceptionTranslator.firstLine(cause);
+            }
+            connection.releaseSavepoint(before);
+            return null;
         } catch (SQLException failed) {
             throw fault(failed, context);
         }
@@ -185,7 +220,9 @@ public final class Session {
         LOG.debug("{}: {}", context, sql);
         try (PreparedStatement statement = prepared(sql);
                 Cancellation.Step step = interruptible(statement, context)) {
-            return statement.executeUpdate() == 1;
+            int rows = statement.executeUpdate();
+            changedRows += rows;
+            return rows == 1;
         } catch (SQLException failed) {
             if (dialect.errors().of(failed) == Fault.CONSTRAINT) {
                 return false;

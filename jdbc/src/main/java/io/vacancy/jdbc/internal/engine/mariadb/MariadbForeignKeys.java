@@ -13,6 +13,9 @@ final class MariadbForeignKeys implements ForeignKeys {
 
     @Override
     public String unchecked(String statement) {
-        return "SET STATEMENT foreign_key_checks=0 FOR " + statement;
+        String setting = "SET STATEMENT ";
+        return statement.startsWith(setting)
+                ? setting + "foreign_key_checks=0, " + statement.substring(setting.length())
+                : setting + "foreign_key_checks=0 FOR " + statement;
     }
 }

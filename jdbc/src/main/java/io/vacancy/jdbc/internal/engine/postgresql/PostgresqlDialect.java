@@ -3,6 +3,7 @@ package io.vacancy.jdbc.internal.engine.postgresql;
 
 import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.Catalogue;
+import io.vacancy.jdbc.spi.ChangeCounts;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.ErrorClasses;
 import io.vacancy.jdbc.spi.ForeignKeys;
@@ -75,5 +76,10 @@ final class PostgresqlDialect implements Dialect {
     @Override
     public BypassTriggers bypassTriggers() {
         return new PostgresqlBypassTriggers();
+    }
+
+    @Override
+    public ChangeCounts changeCounts() {
+        return new PostgresqlChangeCounts();
     }
 }

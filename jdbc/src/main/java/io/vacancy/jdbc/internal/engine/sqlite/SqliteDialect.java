@@ -3,6 +3,7 @@ package io.vacancy.jdbc.internal.engine.sqlite;
 
 import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.Catalogue;
+import io.vacancy.jdbc.spi.ChangeCounts;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.ErrorClasses;
 import io.vacancy.jdbc.spi.ForeignKeys;
@@ -72,5 +73,10 @@ final class SqliteDialect implements Dialect {
     @Override
     public BypassTriggers bypassTriggers() {
         return new SqliteBypassTriggers();
+    }
+
+    @Override
+    public ChangeCounts changeCounts() {
+        return new SqliteChangeCounts();
     }
 }
