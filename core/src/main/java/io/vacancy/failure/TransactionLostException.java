@@ -4,16 +4,28 @@ package io.vacancy.failure;
 import org.jspecify.annotations.Nullable;
 
 /**
- * On a caller's connection the database has rolled back the whole transaction, and with it what the caller did before:
- * there is no savepoint any more to go back to. Nothing of the transaction is left; it is to be begun anew.
+ * On a caller's connection the whole transaction is lost, and with it what the caller did before: the database has rolled
+ * it back, or an earlier error has made it unusable. There is no savepoint to go back to; it is to be rolled back and
+ * begun anew.
  */
 public final class TransactionLostException extends VacancyException {
 
-    public TransactionLostException(String detail, @Nullable Throwable cause) {
-        super(
+    private TransactionLostException(String message, @Nullable Throwable cause) {
+        super(message, "Roll back, and begin the transaction anew.", cause);
+    }
+
+    /** The database has rolled it back so that others can go on. */
+    public static TransactionLostException byDeadlock(String detail, @Nullable Throwable cause) {
+        return new TransactionLostException(
                 "The database has rolled back the whole transaction to end a deadlock, and with it everything that was"
                         + " done in it before: " + detail,
-                "Roll back, and begin the transaction anew.",
+                cause);
+    }
+
+    /** A statement failed in it before Vacancy was asked, and the database takes no other since. */
+    public static TransactionLostException byEarlierError(String detail, @Nullable Throwable cause) {
+        return new TransactionLostException(
+                "A statement failed in this transaction before, and the database takes no other in it: " + detail,
                 cause);
     }
 

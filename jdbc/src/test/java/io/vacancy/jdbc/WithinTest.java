@@ -309,4 +309,47 @@ class WithinTest {
         assertThat(bench.count("ledger WHERE n = 1")).isZero();
         assertThat(bench.count("boat")).isEqualTo(1);
     }
+
+    @Test
+    void aTransactionThatAnEarlierErrorHasSpoiltIsTold() throws Exception {
+        Bench bench = Bench.of(
+                Engine.POSTGRESQL,
+                "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY)",
+                "INSERT INTO boat VALUES (1)");
+        try (Connection ours = bench.database().connect();
+                Statement work = ours.createStatement()) {
+            ours.setAutoCommit(false);
+            assertThatThrownBy(() -> work.execute("INSERT INTO boat VALUES (1)"))
+                    .isInstanceOf(SQLException.class);
+            assertThatThrownBy(() -> bench.vacancy()
+                            .within(ours)
+                            .execute(Request.erase("boat").key(1).expect(1)))
+                    .isInstanceOf(TransactionLostException.class)
+                    .hasMessageStartingWith(
+                            "A statement failed in this transaction before, and the database takes no other in it");
+        }
+    }
+
+    @Test
+    void aTransactionThatSeesWhatIsNoMoreIsToBeBegunAnew() throws Exception {
+        Bench bench = Bench.of(
+                Engine.POSTGRESQL,
+                "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY, n INTEGER)",
+                "INSERT INTO boat VALUES (1, 1)");
+        try (Connection ours = bench.database().connect();
+                Statement work = ours.createStatement()) {
+            ours.setAutoCommit(false);
+            ours.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
+            work.execute("SELECT * FROM boat");
+            bench.database().run("UPDATE boat SET n = 2");
+            Outcome ending = bench.vacancy()
+                    .within(ours)
+                    .execute(Request.erase("boat").key(1).expect(1));
+            assertThat(ending).isInstanceOf(Outcome.Busy.class);
+            assertThat(((Outcome.Busy) ending).detail())
+                    .contains("This transaction still sees the rows as they were, so begin it anew.");
+            ours.rollback();
+        }
+        assertThat(bench.count("boat")).isEqualTo(1);
+    }
 }

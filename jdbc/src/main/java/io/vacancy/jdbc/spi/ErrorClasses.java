@@ -20,6 +20,8 @@ public interface ErrorClasses {
         CANCELLED,
         /** The database, or the transaction, can only be read. */
         READ_ONLY,
+        /** A statement of the transaction has failed before, and it takes no other since. */
+        ABORTED,
         /** The connection is gone. */
         DISCONNECTED,
         /** One transaction may not change so much, as on the nodes of a cluster. */
@@ -46,6 +48,7 @@ public interface ErrorClasses {
             case "57014", "70100" -> Fault.CANCELLED;
             case "25006", "90097" -> Fault.READ_ONLY;
             case "53100" -> Fault.FULL;
+            case "25P02" -> Fault.ABORTED;
             default -> Fault.OTHER;
         };
     }

@@ -85,10 +85,10 @@ public final class PlanExecutor {
                 ending = execute(transaction, made);
             } catch (LockConflictException busy) {
                 if (transaction.lostWith(busy)) {
-                    throw new TransactionLostException(busy.detail(), busy);
+                    throw TransactionLostException.byDeadlock(busy.detail(), busy);
                 }
                 if (!transaction.mayBeRepeated(busy, attempt)) {
-                    return new Ending.Busy(busy.table(), busy.detail());
+                    return new Ending.Busy(busy.table(), transaction.told(busy));
                 }
                 monitor.retrying(attempt + 1, busy.detail());
                 continue;

@@ -62,6 +62,14 @@ public final class CallerTransaction extends Transaction {
         return conflict.deadlock() && dialect.locking().deadlockEndsTransaction();
     }
 
+    /** A transaction that goes on seeing what was there when it began would lose again. */
+    @Override
+    public String told(LockConflictException conflict) {
+        return conflict.deadlock() && mayReadStaleRows()
+                ? conflict.detail() + " This transaction still sees the rows as they were, so begin it anew."
+                : conflict.detail();
+    }
+
     @Override
     public boolean mayReadStaleRows() {
         try {

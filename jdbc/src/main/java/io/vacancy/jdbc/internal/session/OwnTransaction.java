@@ -120,7 +120,7 @@ public final class OwnTransaction extends Transaction {
     /** Whether the database itself said why it does not commit; then it has not. */
     private boolean answered(SQLException failed) {
         return switch (dialect.errors().of(failed)) {
-            case BUSY, DEADLOCK, CONSTRAINT, NOT_ALLOWED, READ_ONLY, TOO_MUCH_AT_ONCE, FULL -> true;
+            case BUSY, DEADLOCK, CONSTRAINT, NOT_ALLOWED, READ_ONLY, TOO_MUCH_AT_ONCE, FULL, ABORTED -> true;
             case CANCELLED, DISCONNECTED, OTHER -> false;
         };
     }

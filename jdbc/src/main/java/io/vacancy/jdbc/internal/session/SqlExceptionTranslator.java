@@ -2,6 +2,7 @@
 package io.vacancy.jdbc.internal.session;
 
 import io.vacancy.failure.StoreException;
+import io.vacancy.failure.TransactionLostException;
 import io.vacancy.internal.text.Secrets;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.ErrorClasses.Fault;
@@ -13,11 +14,14 @@ public final class SqlExceptionTranslator {
 
     private SqlExceptionTranslator() {}
 
-    /** {@link LockConflictException} if somebody else holds the rows, else a {@link StoreException} that tells step and table. */
+    /** {@link LockConflictException} if somebody else holds the rows, {@link TransactionLostException} after an earlier error, else a {@link StoreException} that tells step and table. */
     public static RuntimeException of(SQLException failed, StatementContext context, Dialect dialect) {
         Fault fault = dialect.errors().of(failed);
         if (fault == Fault.BUSY || fault == Fault.DEADLOCK) {
             return new LockConflictException(context, fault == Fault.DEADLOCK, failed);
+        }
+        if (fault == Fault.ABORTED) {
+            return TransactionLostException.byEarlierError(firstLine(failed), failed);
         }
         String where = context.table() == null
                 ? ""

@@ -59,6 +59,11 @@ public abstract class Transaction implements AutoCloseable {
         return false;
     }
 
+    /** What there is to say of a conflict that has not ended the transaction. */
+    public String told(LockConflictException conflict) {
+        return conflict.detail();
+    }
+
     /** Whether what it reads may be older than the locks it takes. */
     public abstract boolean mayReadStaleRows();
 
