@@ -260,8 +260,6 @@ final class StagedRowInserter {
             List<String> columns = stage.table().columns().stream()
                     .filter(column -> !column.generated() && archived.contains(column.name()))
                     .map(Column::name)
-                    .filter(column -> !without.contains(column))
-                    .map(dialect.syntax()::quote)
                     .toList();
             String lines = stage.layouts().size() == 1
                     ? "1 = 1"
@@ -269,10 +267,20 @@ final class StagedRowInserter {
                             .map(line -> "(t." + StagingTable.LINE + " = " + line.line() + " AND t."
                                     + StagingTable.RECEIPT + " = " + stage.receiptNo(line) + ")")
                             .collect(Collectors.joining(" OR ", "(", ")"));
-            String selected = columns.stream().map(column -> "t." + column).collect(Collectors.joining(", "));
+            // What is left for later is NULL until then, and not what the column has by default.
+            String selected = columns.stream()
+                    .map(column -> without.contains(column)
+                            ? dialect.syntax()
+                                    .typed(
+                                            Sql.of("NULL"),
+                                            stage.table().column(column).type())
+                                    .text()
+                            : "t." + dialect.syntax().quote(column))
+                    .collect(Collectors.joining(", "));
+            String names = columns.stream().map(dialect.syntax()::quote).collect(Collectors.joining(", "));
             insertions.add(
                     Sql.of("INSERT INTO " + dialect.syntax().table(stage.table().name()) + " ("
-                            + String.join(", ", columns) + ")"
+                            + names + ")"
                             + dialect.definitions().overriding(stage.table()) + " SELECT " + selected
                             + " FROM " + stage.name() + " t WHERE " + lines));
         }
