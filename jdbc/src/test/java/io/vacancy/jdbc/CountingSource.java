@@ -9,17 +9,26 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.IntConsumer;
 import java.util.logging.Logger;
 import javax.sql.DataSource;
 
 /** A data source that counts the statements which are executed over its connections. */
-final class CountingSource implements DataSource {
+public final class CountingSource implements DataSource {
 
     private final DataSource source;
+    private final IntConsumer before;
     private final AtomicInteger executed = new AtomicInteger();
+    private final AtomicInteger steps = new AtomicInteger();
 
     CountingSource(DataSource source) {
+        this(source, step -> {});
+    }
+
+    /** @param before told, before each statement and each commit, how many there were with it */
+    public CountingSource(DataSource source, IntConsumer before) {
         this.source = source;
+        this.before = before;
     }
 
     /** How many statements were executed since this was last asked. */
@@ -35,15 +44,19 @@ final class CountingSource implements DataSource {
     private <T> T counting(Class<T> type, T counted) {
         return type.cast(
                 Proxy.newProxyInstance(type.getClassLoader(), new Class<?>[] {type}, (proxy, method, arguments) -> {
-                    if (method.getName().startsWith("execute")) {
+                    boolean statement = method.getName().startsWith("execute");
+                    if (statement) {
                         executed.incrementAndGet();
+                    }
+                    if (statement || method.getName().equals("commit")) {
+                        before.accept(steps.incrementAndGet());
                     }
                     try {
                         Object result = method.invoke(counted, arguments);
-                        if (result instanceof PreparedStatement statement) {
-                            return counting(PreparedStatement.class, statement);
+                        if (result instanceof PreparedStatement prepared) {
+                            return counting(PreparedStatement.class, prepared);
                         }
-                        return result instanceof Statement statement ? counting(Statement.class, statement) : result;
+                        return result instanceof Statement plain ? counting(Statement.class, plain) : result;
                     } catch (InvocationTargetException failed) {
                         throw failed.getCause();
                     }

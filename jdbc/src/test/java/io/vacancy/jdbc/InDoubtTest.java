@@ -16,12 +16,15 @@ import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Proxy;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import javax.sql.DataSource;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
@@ -297,6 +300,45 @@ class InDoubtTest {
                     .hasMessageContaining("Nothing was changed");
             assertThat(line.gone()).isFalse();
             assertThat(line.bench().count("vacancy_receipt")).isZero();
+        }
+    }
+
+    /** Ended just before its commit, a session of H2 says so; ended during it, only what comes after does: {@link StressTest}. */
+    @Test
+    void aSessionThatIsEndedJustBeforeItsCommitIsBegunAnew() {
+        Bench bench = Bench.of(
+                Engine.H2, "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY)", "INSERT INTO boat VALUES (1), (2)");
+        bench.vacancy().archive().setUp();
+        AtomicInteger endings = new AtomicInteger();
+        DataSource ending = (DataSource) Proxy.newProxyInstance(
+                DataSource.class.getClassLoader(), new Class<?>[] {DataSource.class}, (own, method, given) -> {
+                    Connection connection = bench.database().source().getConnection();
+                    return Proxy.newProxyInstance(
+                            Connection.class.getClassLoader(),
+                            new Class<?>[] {Connection.class},
+                            (it, called, values) -> {
+                                if (called.getName().equals("commit")
+                                        && endings.getAndUpdate(left -> Math.max(0, left - 1)) > 0) {
+                                    end(bench, connection);
+                                }
+                                return invoke(called, connection, values);
+                            });
+                });
+        Vacancy vacancy =
+                Vacancy.on(JdbcStore.of(ending)).actor(() -> "Mira Holm").open();
+        vacancy.preview(Request.erase("boat").key(1));
+        endings.set(1);
+        Outcome ended = vacancy.execute(Request.erase("boat").key(1).expect(1));
+        assertThat(ended).isInstanceOf(Outcome.Done.class);
+        assertThat(bench.count("boat")).isEqualTo(1);
+        assertThat(bench.count("vacancy_receipt")).isEqualTo(1);
+    }
+
+    private static void end(Bench bench, Connection connection) throws SQLException {
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery("SELECT SESSION_ID()")) {
+            row.next();
+            bench.database().run("CALL ABORT_SESSION(" + row.getInt(1) + ")");
         }
     }
 }

@@ -73,6 +73,14 @@ public interface Locking {
         return false;
     }
 
+    /**
+     * A query that fails in a session that is no more, where a commit in such a session returns as if it had been done;
+     * null where a commit tells that itself.
+     */
+    default @Nullable String sessionIsThere() {
+        return null;
+    }
+
     /** How waiting is limited; null where an engine cannot limit it. */
     default @Nullable WaitSetting waitSetting() {
         return null;

@@ -21,20 +21,25 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /**
  * A process that is killed while it deletes, restores or purges leaves all of it or nothing, and what the receipts
- * say is what the tables have. {@code -Dvacancy.crashes} says how often.
+ * say is what the tables have. {@code -Dvacancy.crashes} and {@code -Dvacancy.stops} say how often.
  */
 class CrashTest {
 
     private static final int CRASHES = Integer.getInteger("vacancy.crashes", 5);
+    /** How often it is stopped between statements; of each act. */
+    private static final int STOPS = Integer.getInteger("vacancy.stops", 3);
+
     private static final int BOATS = 2_000;
     private static final int ALL = BOATS * 6;
 
@@ -80,6 +85,61 @@ class CrashTest {
         }
     }
 
+    /** Killed between any two statements of its transaction, and before and after its commit. */
+    @ParameterizedTest(name = "{0} {1}")
+    @CsvSource({"SQLITE, delete", "SQLITE, wal", "POSTGRESQL, ''"})
+    void killedBetweenStatementsIsAllOrNothing(Engine engine, String journal) throws Exception {
+        Random random = new Random(11);
+        Database database = engine.onDisk();
+        String url =
+                engine == Engine.SQLITE ? database.url() + "?foreign_keys=on&journal_mode=" + journal : database.url();
+        build(url);
+        int stopped = 0;
+        for (String act : List.of("delete", "restore", "purge")) {
+            begin(url, act);
+            int steps = steps(url, act, 0);
+            for (int i = 0; i < STOPS; i++) {
+                begin(url, act);
+                // Where few are looked at, the last ones are those around the commit.
+                int stop = 1 + (i < 2 ? steps - 1 - i : random.nextInt(steps));
+                stopped += steps(url, act, stop) < 0 ? 1 : 0;
+                check(url, act);
+            }
+        }
+        assertThat(stopped).isEqualTo(3 * STOPS);
+    }
+
+    /** How many statements and commits an act has; or kills it before one of them, and returns -1. */
+    private static int steps(String url, String act, int stop) throws IOException, InterruptedException {
+        Process process = process(url, act, Integer.toString(stop));
+        try (BufferedReader out =
+                new BufferedReader(new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8))) {
+            for (String line = out.readLine(); line != null; line = out.readLine()) {
+                if (line.equals("stopped")) {
+                    return -1;
+                }
+                if (line.startsWith("steps ")) {
+                    return Integer.parseInt(line.substring(6));
+                }
+            }
+            throw new IllegalStateException("the process ended otherwise");
+        } finally {
+            process.destroyForcibly().waitFor();
+        }
+    }
+
+    private static Process process(String... words) throws IOException {
+        List<String> command = new ArrayList<>(List.of(
+                System.getProperty("java.home") + File.separator + "bin" + File.separator + "java",
+                "-XX:TieredStopAtLevel=1",
+                "-Xshare:auto",
+                "-cp",
+                System.getProperty("java.class.path"),
+                Victim.class.getName()));
+        command.addAll(List.of(words));
+        return new ProcessBuilder(command).redirectErrorStream(true).start();
+    }
+
     private static void check(String url, String act) {
         Vacancy vacancy = vacancy(url);
         long rows = number(url, "SELECT (SELECT COUNT(*) FROM boat) + (SELECT COUNT(*) FROM reading)");
@@ -123,16 +183,7 @@ class CrashTest {
         if (nanoseconds == Long.MAX_VALUE) {
             begin(url, act);
         }
-        Process process = new ProcessBuilder(
-                        System.getProperty("java.home") + File.separator + "bin" + File.separator + "java",
-                        "-XX:TieredStopAtLevel=1",
-                        "-cp",
-                        System.getProperty("java.class.path"),
-                        Victim.class.getName(),
-                        url,
-                        act)
-                .redirectErrorStream(true)
-                .start();
+        Process process = process(url, act);
         try (BufferedReader out =
                 new BufferedReader(new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8))) {
             String line = out.readLine();

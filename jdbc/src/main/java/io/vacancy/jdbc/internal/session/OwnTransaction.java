@@ -107,6 +107,15 @@ public final class OwnTransaction extends Transaction {
         removeKeys();
         try {
             connection.commit();
+            state = State.UNKNOWN;
+            String there = dialect.locking().sessionIsThere();
+            if (there != null) {
+                try (Statement statement = connection.createStatement()) {
+                    statement.execute(there);
+                } catch (SQLException gone) {
+                    throw new CommitUnknownException(gone);
+                }
+            }
             state = State.COMMITTED;
         } catch (SQLException failed) {
             if (!answered(failed)) {
