@@ -152,6 +152,49 @@ class FidelityTest {
         }
     }
 
+    /** More columns than an image has of its own. */
+    @OnEveryEngine
+    void wideTablesComeBack(Engine engine) throws SQLException {
+        Database database = engine.fresh();
+        String text = engine == Engine.SQLITE ? "TEXT" : "VARCHAR(16)";
+        String bytes =
+                switch (engine) {
+                    case SQLITE, H2 -> "BLOB";
+                    case POSTGRESQL -> "BYTEA";
+                    default -> "VARBINARY(16)";
+                };
+        StringBuilder columns = new StringBuilder("id INTEGER NOT NULL PRIMARY KEY");
+        StringBuilder values = new StringBuilder("1");
+        for (int i = 0; i < 300; i++) {
+            columns.append(", c" + i + " "
+                    + List.of("INTEGER", text, "DOUBLE PRECISION", bytes).get(i % 4));
+            values.append(", ")
+                    .append(
+                            i % 7 == 0
+                                    ? "NULL"
+                                    : List.of(
+                                                    Integer.toString(-i),
+                                                    "'it''s \"" + i + "\", ü'",
+                                                    i + ".1e" + i % 300,
+                                                    engine == Engine.POSTGRESQL ? "'\\x00ff'" : "X'00ff'")
+                                            .get(i % 4));
+        }
+        database.run(
+                "CREATE TABLE wide (" + columns + ")",
+                "INSERT INTO wide VALUES (" + values + ")",
+                "CREATE TABLE copied AS SELECT * FROM wide");
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(database.source()))
+                .actor(() -> "Mira Holm")
+                .open();
+        vacancy.archive().setUp();
+        assertThat(backAndForth(vacancy, "wide")).isEmpty();
+        StringBuilder same = new StringBuilder("wide w JOIN copied b ON w.id = b.id");
+        for (int i = 0; i < 300; i++) {
+            same.append(" AND (w.c" + i + " = b.c" + i + " OR (w.c" + i + " IS NULL AND b.c" + i + " IS NULL))");
+        }
+        assertThat(database.count(same.toString())).isEqualTo(1);
+    }
+
     private static String shortened(String text) {
         return text.substring(0, Math.min(text.length(), 60));
     }

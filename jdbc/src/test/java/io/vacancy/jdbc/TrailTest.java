@@ -493,7 +493,9 @@ class TrailTest {
         assertThatThrownBy(() -> vacancy.execute(Request.delete("boat").key(2).expect(1)))
                 .isInstanceOf(MisuseException.class)
                 .hasMessageContaining("of version 1, and this program works with version 4");
-        assertThat(vacancy.archive().setUp()).isNotEmpty().noneMatch(sql -> sql.contains("vacancy_image"));
+        assertThat(vacancy.archive().setUp())
+                .isNotEmpty()
+                .noneMatch(sql -> sql.startsWith("CREATE TABLE") && sql.contains("vacancy_image"));
         assertThat(vacancy.archive().setUp()).isEmpty();
 
         answered(vacancy, vacancy.preview(Request.restore(gone.id())), "yes").receiptOrThrow();
@@ -524,6 +526,9 @@ class TrailTest {
         String rename = engine == Engine.H2 || engine == Engine.OTHER
                 ? "ALTER TABLE vacancy_line ALTER COLUMN %s RENAME TO %s"
                 : "ALTER TABLE vacancy_line RENAME COLUMN %s TO %s";
+        if (engine == Engine.SQLITE || engine == Engine.MARIADB) {
+            bench.database().run("ALTER TABLE vacancy_image DROP COLUMN rest");
+        }
         bench.database()
                 .run(
                         "DROP TABLE vacancy_module",

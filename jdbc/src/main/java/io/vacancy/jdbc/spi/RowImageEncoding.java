@@ -2,8 +2,10 @@
 package io.vacancy.jdbc.spi;
 
 import io.vacancy.schema.ColumnType;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /**
  * How an image holds the values of a row: each as a cell, which is a text or whatever else keeps every digit on that
@@ -17,9 +19,9 @@ public abstract class RowImageEncoding {
     /** The names of the columns into which so many cells go. */
     public abstract List<String> columns(int cells);
 
-    /** How many cells an image has room for. */
-    public int width() {
-        return Integer.MAX_VALUE;
+    /** Those of the columns that were not there before tables had a column for what the others have no room for. */
+    public List<String> overflow() {
+        return List.of();
     }
 
     /** The values of those columns for these cells. */
@@ -57,42 +59,78 @@ public abstract class RowImageEncoding {
         }
     }
 
-    /** Each cell in a column of its own. */
+    /** Cells in one value, for those that no column is left for. */
+    public interface Overflow {
+
+        /** Few cells, or few values that have several cells each, in one value. */
+        String join(List<String> parts);
+
+        /** One cell out of it. */
+        String part(String joined, int first, int second);
+
+        /** A cell as it can be joined with others. */
+        default String toPart(String cell) {
+            return cell;
+        }
+    }
+
+    /** Each cell in a column of its own, and those for which there is none together in one. */
     public static final class OwnColumns extends RowImageEncoding {
 
         private static final int WIDTH = 128;
+        /** As many arguments as a function may have on every engine. */
+        private static final int JOINED = 100;
+
+        private static final String REST = "rest";
 
         private final String type;
+        private final Overflow overflow;
 
-        public OwnColumns(String type) {
+        public OwnColumns(String type, Overflow overflow) {
             this.type = type;
+            this.overflow = overflow;
         }
 
         @Override
         public List<String> definitions() {
-            return columns(WIDTH).stream()
-                    .map(name -> (name + " " + type).strip())
-                    .toList();
+            return columns(WIDTH + 1).stream().map(this::defined).toList();
+        }
+
+        @Override
+        public List<String> overflow() {
+            return List.of(defined(REST));
+        }
+
+        private String defined(String name) {
+            return (name + " " + type).strip();
         }
 
         @Override
         public List<String> columns(int cells) {
-            return IntStream.range(0, cells).mapToObj(i -> "c" + i).toList();
-        }
-
-        @Override
-        public int width() {
-            return WIDTH;
+            Stream<String> own = IntStream.range(0, Math.min(cells, WIDTH)).mapToObj(i -> "c" + i);
+            return (cells > WIDTH ? Stream.concat(own, Stream.of(REST)) : own).toList();
         }
 
         @Override
         public List<String> packed(List<String> cells, List<ColumnType> types) {
-            return cells;
+            if (cells.size() <= WIDTH) {
+                return cells;
+            }
+            List<String> packed = new ArrayList<>(cells.subList(0, WIDTH));
+            List<String> joined = new ArrayList<>();
+            for (int i = WIDTH; i < cells.size(); i += JOINED) {
+                joined.add(overflow.join(cells.subList(i, Math.min(i + JOINED, cells.size())).stream()
+                        .map(overflow::toPart)
+                        .toList()));
+            }
+            packed.add(overflow.join(joined));
+            return packed;
         }
 
         @Override
         public String cell(String alias, int index, ColumnType of) {
-            return alias + ".c" + index;
+            int rest = index - WIDTH;
+            return rest < 0 ? alias + ".c" + index : overflow.part(alias + "." + REST, rest / JOINED, rest % JOINED);
         }
     }
 }

@@ -40,6 +40,9 @@ public final class ArchiveTableModule implements OwnTableModule {
                     "receipt", "scopes " + script.dialect().definitions().longText()));
         }
         statements.add(script.renameColumn("line", "links", "kind"));
+        for (String column : script.dialect().images().encoding().overflow()) {
+            statements.add(script.addColumn("image", column));
+        }
         return statements;
     }
 

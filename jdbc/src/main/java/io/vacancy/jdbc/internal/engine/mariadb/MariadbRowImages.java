@@ -15,7 +15,25 @@ final class MariadbRowImages implements RowImages {
 
     @Override
     public RowImageEncoding encoding() {
-        return new RowImageEncoding.OwnColumns("LONGBLOB");
+        return new RowImageEncoding.OwnColumns("LONGBLOB", new InJson());
+    }
+
+    private static final class InJson implements RowImageEncoding.Overflow {
+
+        @Override
+        public String toPart(String cell) {
+            return "HEX(" + cell + ")";
+        }
+
+        @Override
+        public String join(List<String> parts) {
+            return "JSON_ARRAY(" + String.join(", ", parts) + ")";
+        }
+
+        @Override
+        public String part(String joined, int first, int second) {
+            return "UNHEX(JSON_VALUE(CONVERT(" + joined + " USING utf8mb4), '$[" + first + "][" + second + "]'))";
+        }
     }
 
     /** Nothing longer than a digest, since a result that does not fit into a packet becomes NULL. */
