@@ -15,10 +15,13 @@ import io.vacancy.request.Request;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -70,6 +73,7 @@ class SchemasOfOthersTest {
             vacancy = cascading(database);
         }
 
+        List<String> before = contents(vacancy);
         Receipt receipt = vacancy.execute(tides).receiptOrThrow();
 
         assertThat(byTable(receipt))
@@ -82,6 +86,9 @@ class SchemasOfOthersTest {
                         Map.entry("batch_step_execution_context", 60L));
         assertThat(database.count("BATCH_STEP_EXECUTION_CONTEXT")).isEqualTo(120);
         assertThat(database.count("BATCH_JOB_EXECUTION_PARAMS")).isEqualTo(80);
+        vacancy.execute(Request.restore(receipt.id()).withoutConfirmation("a test"))
+                .receiptOrThrow();
+        assertThat(contents(vacancy)).isEqualTo(before);
     }
 
     @OnEveryEngine
@@ -110,6 +117,7 @@ class SchemasOfOthersTest {
             }
         }
         Vacancy vacancy = cascading(database);
+        List<String> before = contents(vacancy);
 
         Receipt receipt = vacancy.execute(Request.delete("QRTZ_JOB_DETAILS")
                         .keys(Stream.of(3, 7, 8)
@@ -125,6 +133,9 @@ class SchemasOfOthersTest {
                         Map.entry("qrtz_cron_triggers", 6L));
         assertThat(database.count("QRTZ_CRON_TRIGGERS")).isEqualTo(12);
         assertThat(database.count("QRTZ_JOB_DETAILS")).isEqualTo(9);
+        vacancy.execute(Request.restore(receipt.id()).withoutConfirmation("a test"))
+                .receiptOrThrow();
+        assertThat(contents(vacancy)).isEqualTo(before);
     }
 
     private static Vacancy cascading(Database database) {
@@ -134,7 +145,20 @@ class SchemasOfOthersTest {
                 book.relation(relation.name(), Rule.cascade());
             }
         });
-        return Vacancy.on(store).rules(rules).actor(() -> "Mira Holm").open();
+        Vacancy vacancy =
+                Vacancy.on(store).rules(rules).actor(() -> "Mira Holm").open();
+        vacancy.archive().setUp();
+        return vacancy;
+    }
+
+    private static List<String> contents(Vacancy vacancy) {
+        List<String> contents = new ArrayList<>();
+        vacancy.schema().tables().forEach(table -> {
+            try (Stream<Row> rows = vacancy.rows(Request.erase(table.toString()).everyRow())) {
+                rows.map(row -> table + " " + row.values()).sorted().forEach(contents::add);
+            }
+        });
+        return contents;
     }
 
     private static Map<String, Long> byTable(Receipt receipt) {

@@ -54,6 +54,11 @@ public interface Syntax {
         return alias + "." + (column.rowId() ? column.name() : quote(column.name()));
     }
 
+    /** A column of a key as rows are ordered by it. */
+    default String ordering(String alias, KeyColumn column) {
+        return column(alias, column);
+    }
+
     /** That the row under one alias is the parent, by a relation, of the row under another. */
     default String joined(Relation relation, String parent, String child) {
         return IntStream.range(0, relation.childColumns().size())

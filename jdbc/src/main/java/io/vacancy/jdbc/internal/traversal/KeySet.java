@@ -280,7 +280,7 @@ public final class KeySet {
     private String inOrder(String order) {
         return " ORDER BY " + order
                 + identity().stream()
-                        .map(column -> syntax().column("t", column))
+                        .map(column -> syntax().ordering("t", column))
                         .collect(Collectors.joining(", "));
     }
 

@@ -5,6 +5,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.sql.ConditionSql;
+import io.vacancy.jdbc.spi.KeyColumn;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
@@ -99,8 +100,18 @@ public final class Rows {
         }
         return " ORDER BY "
                 + table.identity().columns().stream()
-                        .map(name -> "t."
-                                + (table.has(name) ? session.dialect().syntax().quote(name) : name))
+                        .map(name -> session.dialect()
+                                .syntax()
+                                .ordering(
+                                        "t",
+                                        new KeyColumn(
+                                                name,
+                                                table.has(name)
+                                                        ? table.column(name).type()
+                                                        : session.dialect()
+                                                                .catalogue()
+                                                                .rowIdType(),
+                                                !table.has(name))))
                         .collect(Collectors.joining(", "));
     }
 

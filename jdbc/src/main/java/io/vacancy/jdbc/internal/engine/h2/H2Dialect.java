@@ -7,6 +7,7 @@ import io.vacancy.jdbc.spi.ErrorClasses;
 import io.vacancy.jdbc.spi.ForeignKeys;
 import io.vacancy.jdbc.spi.Locking;
 import io.vacancy.jdbc.spi.RowImages;
+import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.jdbc.spi.TableDefinitions;
 import io.vacancy.jdbc.spi.TemporaryTables;
 import io.vacancy.jdbc.spi.Values;
@@ -20,6 +21,11 @@ final class H2Dialect implements Dialect {
     @Override
     public String name() {
         return "H2";
+    }
+
+    @Override
+    public Syntax syntax() {
+        return new H2Syntax();
     }
 
     @Override
