@@ -29,6 +29,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import javax.sql.DataSource;
 
 /**
@@ -136,7 +137,11 @@ class StressTest {
         all.add(threads.submit(() -> add(database, until)));
         all.add(threads.submit(() -> kill(database, until)));
         for (Future<?> each : all) {
-            each.get(SECONDS + 60, TimeUnit.SECONDS);
+            try {
+                each.get(SECONDS + 60, TimeUnit.SECONDS);
+            } catch (TimeoutException hanging) {
+                throw new AssertionError(stacks(), hanging);
+            }
         }
         threads.shutdown();
 
@@ -167,6 +172,22 @@ class StressTest {
         }
         assertThat(plain.trail().verify().verified()).isTrue();
         assertThat(endings.of("done")).as(what).isGreaterThan(20);
+    }
+
+    private static String stacks() {
+        StringBuilder stacks = new StringBuilder("Still at work:\n");
+        Thread.getAllStackTraces().forEach((thread, stack) -> {
+            if (thread.getName().startsWith("pool")) {
+                stacks.append(thread.getName())
+                        .append(' ')
+                        .append(thread.getState())
+                        .append('\n');
+                for (StackTraceElement frame : stack) {
+                    stacks.append("    ").append(frame).append('\n');
+                }
+            }
+        });
+        return stacks.toString();
     }
 
     private static Vacancy open(DataSource source) {
