@@ -64,7 +64,8 @@ class RuleBookProblemsTest {
                         "Column nam is not in table boat; did you mean name?",
                         b -> b.table("boat", t -> t.label("{nam}"))),
                 wrong(
-                        "Column name of boat holds TEXT, which is neither a date nor a time.",
+                        "Column name of boat holds TEXT, which is neither a date nor a time. If it keeps them as texts, say how in the"
+                                + " rule book: times: {name: iso-date}.",
                         b -> b.table("boat", t -> t.marker(Marker.date("name")))),
                 wrong(
                         "Column passed_on of inspection cannot be NULL, so a date in it cannot say that a row is active. Use"

@@ -11,6 +11,7 @@ import io.vacancy.engines.Engine;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.json.JsonReader;
 import io.vacancy.json.JsonWriter;
+import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
@@ -162,28 +163,50 @@ class OddValuesTest {
         }
     }
 
-    /** A row of a table that inherits would be deleted without its own columns. */
+    /** A row of a table that inherits comes back there, with its own columns. */
     @Test
-    void whatMayBeARowOfAnotherTableIsDeletedThereOnly() {
+    void whatIsARowOfAnotherTableComesBackThere() {
         Bench bench = Bench.of(
                 Engine.POSTGRESQL,
-                "CREATE TABLE boat (id INTEGER PRIMARY KEY, name TEXT)",
-                "CREATE TABLE ferry (lanes INTEGER, PRIMARY KEY (id)) INHERITS (boat)",
+                "CREATE TABLE skipper (id INTEGER PRIMARY KEY)",
+                "CREATE TABLE boat (id INTEGER PRIMARY KEY, name TEXT, skipper_id INTEGER REFERENCES skipper (id) ON DELETE"
+                        + " CASCADE)",
+                "CREATE TABLE ferry (lanes INTEGER, PRIMARY KEY (id), FOREIGN KEY (skipper_id) REFERENCES skipper (id) ON"
+                        + " DELETE CASCADE) INHERITS (boat)",
+                "CREATE TABLE night_ferry (beds INTEGER, PRIMARY KEY (id)) INHERITS (ferry)",
                 "CREATE TABLE reading (id INTEGER, day DATE, PRIMARY KEY (id, day)) PARTITION BY RANGE (day)",
                 "CREATE TABLE reading_26 PARTITION OF reading FOR VALUES FROM ('2026-01-01') TO ('2027-01-01')",
                 "INSERT INTO boat VALUES (1, 'Osprey')",
-                "INSERT INTO ferry VALUES (2, 'Heron', 4)",
+                "INSERT INTO ferry VALUES (2, 'Heron', NULL, 4)",
+                "INSERT INTO night_ferry VALUES (3, 'Owl', NULL, 6, 80)",
                 "INSERT INTO reading VALUES (7, '2026-05-04'), (8, '2026-05-05')");
         bench.vacancy().archive().setUp();
-        Preview preview = bench.vacancy().preview(Request.erase("boat").key(2));
-        assertThat(preview.state()).isEqualTo(Preview.State.REFUSED);
-        assertThat(preview.refusal()).contains("may be rows of ferry, which inherit from it");
-        Receipt gone =
-                bench.vacancy().execute(Request.erase("ferry").key(2).expect(1)).receiptOrThrow();
+        Receipt gone = bench.vacancy()
+                .execute(Request.erase("boat").everyRow().withoutConfirmation("a test"))
+                .receiptOrThrow();
+        assertThat(bench.count("boat")).isZero();
         bench.vacancy()
                 .execute(Request.restore(gone.id()).withoutConfirmation("a test"))
                 .receiptOrThrow();
-        assertThat(bench.count("ferry WHERE lanes = 4")).isEqualTo(1);
+        assertThat(bench.count("ONLY boat WHERE name = 'Osprey'")).isEqualTo(1);
+        assertThat(bench.count("ONLY ferry WHERE lanes = 4")).isEqualTo(1);
+        assertThat(bench.count("night_ferry WHERE beds = 80")).isEqualTo(1);
+        // The same key in both: nobody can tell which is meant, so neither is deleted.
+        bench.database().run("INSERT INTO ferry VALUES (1, 'Other', NULL, 2)");
+        assertThat(bench.vacancy()
+                        .execute(Request.erase("boat")
+                                .where(column("name").equalTo("Osprey"))
+                                .expect(1)))
+                .isNotInstanceOf(Outcome.Done.class);
+        assertThat(bench.count("boat")).isEqualTo(4);
+        bench.database()
+                .run(
+                        "CREATE TABLE deck (id INTEGER PRIMARY KEY, ferry_id INTEGER REFERENCES ferry (id) ON DELETE CASCADE)");
+        bench.vacancy().refresh();
+        Preview preview = bench.vacancy().preview(Request.erase("boat").key(2));
+        assertThat(preview.state()).isEqualTo(Preview.State.REFUSED);
+        assertThat(preview.refusal())
+                .contains("may be rows of ferry, which inherits from it, and to which deck.ferry_id refers");
         Receipt read = bench.vacancy()
                 .execute(Request.erase("reading").where(column("id").equalTo(7)).expect(1))
                 .receiptOrThrow();

@@ -109,11 +109,9 @@ public record PreviewFactory(
                     + " book say nothing-hidden of " + tables + ".";
         }
         for (Effect effect : archived ? List.<Effect>of() : found.effects()) {
-            List<String> heirs = rules.schema().table(effect.table()).heirs();
-            if (!heirs.isEmpty()) {
-                return "Rows of " + effect.table() + " may be rows of " + String.join(", ", heirs)
-                        + ", which inherit from it: they would be deleted without the columns and the relations of their own"
-                        + " table. Select rows of that table instead.";
+            String inherited = inherited(rules.schema().table(effect.table()), operation);
+            if (inherited != null) {
+                return inherited;
             }
         }
         String refusal = operation == OperationKind.TRUNCATE ? notAtOnce() : null;
@@ -122,6 +120,25 @@ public record PreviewFactory(
                     + ", and a match means exactly one. Say which by its key, or select by a condition.";
         }
         return refusal == null ? new Guards(limits(), rules).refusal(table, found) : refusal;
+    }
+
+    /** Rows of tables that inherit are kept with all their columns, but nothing follows the relations to them. */
+    private @Nullable String inherited(Table table, OperationKind operation) {
+        for (String heir : table.heirs()) {
+            Table other = rules.schema().table(heir);
+            List<Relation> relations = rules.schema().relationsTo(other.name());
+            if (!relations.isEmpty() || operation == OperationKind.TRUNCATE) {
+                return "Rows of " + table + " may be rows of " + heir + ", which inherits from it"
+                        + (relations.isEmpty() ? "" : ", and to which " + relations.get(0) + " refers")
+                        + ". Delete rows of " + heir + " from there first, and then those of " + table
+                        + " that are no others' by a condition.";
+            }
+            String further = inherited(other, operation);
+            if (further != null) {
+                return further;
+            }
+        }
+        return null;
     }
 
     /**

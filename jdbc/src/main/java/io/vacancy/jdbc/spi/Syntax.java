@@ -13,6 +13,7 @@ import java.time.OffsetDateTime;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /** How an engine writes names, values and the statements that every engine writes a little differently. The defaults are standard SQL. */
 public interface Syntax {
@@ -57,6 +58,14 @@ public interface Syntax {
     /** A column of a key as rows are ordered by it. */
     default String ordering(String alias, KeyColumn column) {
         return column(alias, column);
+    }
+
+    /**
+     * That a row t is one of a table itself and not of another that inherits from it; null where no table inherits from
+     * another.
+     */
+    default @Nullable String ownRow(TableName table) {
+        return null;
     }
 
     /** That the row under one alias is the parent, by a relation, of the row under another. */

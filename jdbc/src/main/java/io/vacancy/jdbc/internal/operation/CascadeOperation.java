@@ -8,11 +8,13 @@ import io.vacancy.jdbc.internal.traversal.Keys;
 import io.vacancy.jdbc.internal.traversal.NewValue;
 import io.vacancy.jdbc.internal.traversal.RelationTraversal;
 import io.vacancy.jdbc.internal.traversal.TraversalImpact;
+import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Impact;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.AffectedKeys;
 import io.vacancy.spi.plan.ExecutionPlan;
@@ -21,6 +23,7 @@ import io.vacancy.spi.plan.RelationStep;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** Rows that are found along relations, and go, are marked, come back or end. */
 public final class CascadeOperation implements StoreOperation {
@@ -98,13 +101,37 @@ public final class CascadeOperation implements StoreOperation {
         }
         if (rows.size() > 0 && traversal.leavesBy(table).isEmpty()) {
             rows.byRelation(traversal.ways())
-                    .forEach((relation, via) -> takes.add(RowsToArchive.whole(
+                    .forEach((relation, via) -> whole(
                             rows.table(),
                             relation.isEmpty() ? null : relation,
                             rows.scoped(rows.containsVia("t", via)),
                             rows.count(via),
-                            null)));
+                            takes));
         }
+    }
+
+    /** A row that another table has inherited is archived as a row of that one, with all its columns. */
+    private void whole(
+            Table table, @Nullable String relation, Sql which, @Nullable Long rows, List<RowsToArchive> takes) {
+        String own = session.dialect().syntax().ownRow(table.name());
+        if (table.heirs().isEmpty() || own == null) {
+            takes.add(RowsToArchive.whole(table, relation, which, rows, null));
+            return;
+        }
+        for (Table member : members(table)) {
+            Sql its = new Sql()
+                    .add(which)
+                    .add(" AND " + session.dialect().syntax().ownRow(member.name()));
+            takes.add(RowsToArchive.whole(member, relation, its, null, null));
+        }
+    }
+
+    private List<Table> members(Table table) {
+        List<Table> members = new ArrayList<>(List.of(table));
+        for (String heir : table.heirs()) {
+            members.addAll(members(traversal.schema().table(heir)));
+        }
+        return members;
     }
 
     @Override

@@ -171,6 +171,7 @@ public final class RelationTraversal {
                 && (!deletion.archivePolicy().images()
                         || component.entering().stream().allMatch(this::locksOutLatecomers))
                 && !table.equals(program.root())
+                && schema.table(table).heirs().isEmpty()
                 && schema.relationsTo(table).isEmpty()
                 && Stream.concat(program.holds().stream(), program.changes().stream())
                         .noneMatch(branch -> branch.relation().child().equals(table));
