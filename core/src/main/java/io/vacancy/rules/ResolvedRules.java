@@ -269,6 +269,16 @@ public final class ResolvedRules {
         return mode == null ? Mode.ERASE : mode;
     }
 
+    /** The tables whose rows are removed by triggers of a table, and of which images are archived. */
+    public List<TableName> archivedWith(TableName table) {
+        TableEntry entry = tables.get(table);
+        return entry == null
+                ? List.of()
+                : entry.archivedWith().stream()
+                        .map(name -> schema.table(name).name())
+                        .toList();
+    }
+
     /** Whether the rule book promises that policies of the database hide no row of a table that matters. */
     public boolean nothingHidden(TableName table) {
         TableEntry entry = tables.get(table);

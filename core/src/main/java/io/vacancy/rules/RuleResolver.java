@@ -183,6 +183,7 @@ final class RuleResolver {
             markers.put(table.name(), new MarkerResolver(table).fitted(marker));
         }
         entry.personal().forEach(table::column);
+        entry.archivedWith().forEach(schema::table);
         AuditColumns auditColumns = entry.auditColumns();
         if (auditColumns != null) {
             stamped(auditColumns, table);

@@ -28,6 +28,7 @@ import org.jspecify.annotations.Nullable;
  *     unique key that says so
  * @param retention how long something of its rows is kept, or null for what the book says of all tables
  * @param personal columns whose values are told to nobody but in rows and images themselves
+ * @param archivedWith tables whose rows its triggers remove, and of which images are archived then
  * @param times how columns keep dates or times whose declared types do not say so, by column
  * @param place where it stands, or null if it was written in Java
  */
@@ -44,12 +45,14 @@ public record TableEntry(
         List<List<String>> uniqueWhileActive,
         @Nullable Retention retention,
         List<String> personal,
+        List<String> archivedWith,
         Map<String, TimeEncoding> times,
         @Nullable SourceLocation place) {
 
     public TableEntry {
         uniqueWhileActive = List.copyOf(uniqueWhileActive);
         personal = List.copyOf(personal);
+        archivedWith = List.copyOf(archivedWith);
         times = Map.copyOf(times);
     }
 
@@ -69,6 +72,7 @@ public record TableEntry(
                 List.of(),
                 null,
                 List.of(),
+                List.of(),
                 Map.of(),
                 null);
     }
@@ -87,6 +91,7 @@ public record TableEntry(
         private List<List<String>> uniqueWhileActive;
         private @Nullable Retention retention;
         private List<String> personal;
+        private List<String> archivedWith;
         private Map<String, TimeEncoding> times;
         private @Nullable SourceLocation place;
 
@@ -102,6 +107,7 @@ public record TableEntry(
             uniqueWhileActive = of.uniqueWhileActive;
             retention = of.retention;
             personal = of.personal;
+            archivedWith = of.archivedWith;
             times = of.times;
             place = of.place;
         }
@@ -123,6 +129,7 @@ public record TableEntry(
                 parts.uniqueWhileActive,
                 parts.retention,
                 parts.personal,
+                parts.archivedWith,
                 parts.times,
                 parts.place);
     }
@@ -221,6 +228,20 @@ public record TableEntry(
             List<String> all = new ArrayList<>(parts.personal);
             all.addAll(List.of(columns));
             parts.personal = all;
+        });
+    }
+
+    /**
+     * Tables whose rows are removed by triggers of this one: images of those rows are archived as well, and come back with the
+     * receipt. All rows of such a table are copied and compared at each deletion, and locked meanwhile, so it should be a small
+     * one.
+     */
+    public TableEntry archiveWith(String... tables) {
+        Arguments.noneNull(tables, "tables");
+        return with(parts -> {
+            List<String> all = new ArrayList<>(parts.archivedWith);
+            all.addAll(List.of(tables));
+            parts.archivedWith = all;
         });
     }
 

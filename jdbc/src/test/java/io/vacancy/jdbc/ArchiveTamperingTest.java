@@ -70,7 +70,8 @@ class ArchiveTamperingTest {
                                 ? "row_no + 1000, receipt_no, line, back_no, cells"
                                         + (engine == Engine.H2 ? ", texts, bytes, lists" : "") + " FROM copy_image"
                                         + last
-                                : "row_no + 1000, receipt_no, line, back_no, " + cells() + " FROM copy_image" + last)),
+                                : "row_no + 1000, receipt_no, line, back_no, " + cells() + ", rest FROM copy_image"
+                                        + last)),
                 List.of("UPDATE vacancy_line SET archived_columns = REPLACE(REPLACE(REPLACE(archived_columns,"
                         + " '\"name\"', '\"aside\"'), '\"harbour\"', '\"name\"'), '\"aside\"', '\"harbour\"')" + line),
                 List.of("UPDATE vacancy_image SET row_no = -row_no" + last),

@@ -47,6 +47,7 @@ public final class RuleBookFile {
             "retention",
             "personal",
             "times",
+            "archive-with",
             "never-deleted",
             "nothing-hidden",
             "never-emptied",
@@ -251,6 +252,10 @@ public final class RuleBookFile {
         Yaml personal = keys.get("personal");
         for (Yaml column : personal == null ? List.<Yaml>of() : personal.items()) {
             entry = entry.personal(column.text());
+        }
+        Yaml with = keys.get("archive-with");
+        for (Yaml other : with == null ? List.<Yaml>of() : with.items()) {
+            entry = entry.archiveWith(other.text());
         }
         Yaml times = keys.get("times");
         for (Yaml.Entry column : times == null ? List.<Yaml.Entry>of() : times.entries()) {

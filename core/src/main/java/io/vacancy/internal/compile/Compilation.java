@@ -87,15 +87,22 @@ record Compilation(
         Map<TableName, Instant> until = new HashMap<>();
         Stream<TableName> changed =
                 program.changes().stream().map(branch -> branch.relation().child());
-        Stream.concat(program.tables().stream(), changed).forEach(table -> {
-            Retention retention = rules.retention(table);
-            ZonedDateTime end = retention.imagesUntil(now);
-            if (!retention.kept()) {
-                without.add(table);
-            } else if (end != null) {
-                until.put(table, end.toInstant());
-            }
-        });
+        Set<TableName> besides = new HashSet<>();
+        if (program.mode() == OperationKind.ERASE) {
+            program.tables().forEach(table -> besides.addAll(rules.archivedWith(table)));
+            program.tables().forEach(besides::remove);
+        }
+        Stream.of(program.tables().stream(), changed, besides.stream())
+                .flatMap(tables -> tables)
+                .forEach(table -> {
+                    Retention retention = rules.retention(table);
+                    ZonedDateTime end = retention.imagesUntil(now);
+                    if (!retention.kept()) {
+                        without.add(table);
+                    } else if (end != null) {
+                        until.put(table, end.toInstant());
+                    }
+                });
         return new ArchivePolicy(
                 receipt,
                 who.continued() != null,
@@ -106,6 +113,7 @@ record Compilation(
                 who.keysInTrail(),
                 who.digests(),
                 without,
+                besides,
                 ScopeMarks.of(scopes),
                 until);
     }

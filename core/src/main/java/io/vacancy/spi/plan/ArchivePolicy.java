@@ -21,6 +21,7 @@ import org.jspecify.annotations.Nullable;
  * @param without tables of whose rows no image is kept
  * @param keysInTrail how many keys of an effect the trail is told
  * @param digests whether the trail is told digests of the images, by which it is found that somebody changed them
+ * @param besides tables whose rows triggers remove, and of which images are kept as well
  * @param scopes under which scope it is done
  * @param until when the images of a table may go for good; without a limit where it says nothing
  */
@@ -34,18 +35,20 @@ public record ArchivePolicy(
         int keysInTrail,
         boolean digests,
         Set<TableName> without,
+        Set<TableName> besides,
         ScopeMarks scopes,
         Map<TableName, Instant> until) {
 
     public ArchivePolicy {
         without = Set.copyOf(without);
+        besides = Set.copyOf(besides);
         until = Map.copyOf(until);
     }
 
     /** The same without images. */
     public ArchivePolicy withoutImages() {
         return new ArchivePolicy(
-                receipt, continued, actor, because, at, false, keysInTrail, digests, without, scopes, until);
+                receipt, continued, actor, because, at, false, keysInTrail, digests, without, besides, scopes, until);
     }
 
     /** Whether images of this table's rows are kept. */

@@ -29,10 +29,8 @@ final class ImageRemoval {
      * @return how many
      */
     long remove(Line line, @Nullable StagingTable stage) {
-        StatementContext context =
-                StatementContext.of("removing images of", line.archived().table());
-        String which = " WHERE receipt_no = " + line.receiptNo() + " AND line = "
-                + line.archived().line();
+        StatementContext context = context(line);
+        String which = where(line);
         String some =
                 stage == null ? "" : " AND row_no IN (SELECT " + StagingTable.IMAGE + " FROM " + stage.name() + ")";
         String image = dialect.syntax().table(tables.table("image"));
@@ -47,5 +45,28 @@ final class ImageRemoval {
                         + removed + ", rows_left = rows_left - " + restorable + which),
                 context);
         return removed;
+    }
+
+    /** Removes a line of which no image is left, as if there had been none. */
+    void forget(Line line) {
+        session.update(
+                Sql.of("DELETE FROM " + dialect.syntax().table(tables.table("line")) + where(line)), context(line));
+    }
+
+    /** Has a line say that no more was archived than is there. */
+    void settle(Line line) {
+        session.update(
+                Sql.of("UPDATE " + dialect.syntax().table(tables.table("line")) + " SET rows_archived = rows_there"
+                        + where(line)),
+                context(line));
+    }
+
+    private static String where(Line line) {
+        return " WHERE receipt_no = " + line.receiptNo() + " AND line = "
+                + line.archived().line();
+    }
+
+    private static StatementContext context(Line line) {
+        return StatementContext.of("removing images of", line.archived().table());
     }
 }

@@ -10,6 +10,7 @@ import io.vacancy.jdbc.internal.archive.ArchiveWriter;
 import io.vacancy.jdbc.internal.archive.ErasedMarks;
 import io.vacancy.jdbc.internal.archive.RejectedRowsException;
 import io.vacancy.jdbc.internal.archive.RowExporter;
+import io.vacancy.jdbc.internal.archive.RowsOfTriggers;
 import io.vacancy.jdbc.internal.operation.RowsToArchive;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
 import io.vacancy.jdbc.internal.operation.TriggerEffects;
@@ -188,6 +189,7 @@ public final class PlanExecutor {
             new RowExporter(session, placed.archivePolicy()).copy(operation.rowsToArchive(), target);
         }
         TriggerEffects triggers = new TriggerEffects(session, place.tables(), placed);
+        RowsOfTriggers besides = new RowsOfTriggers(session, place.tables(), placed);
         BypassTable bypass = new BypassTable(place.state());
         String receipt = placed.archivePolicy().receipt().value();
         if (writer != null) {
@@ -196,6 +198,7 @@ public final class PlanExecutor {
             List<RowsToArchive> rows = operation.rowsToArchive();
             new ErasedMarks(session, place.tables(), placed).forget(rows);
             writer.archive(rows);
+            writer.archive(besides.before());
         }
         try {
             operation.run(found);
@@ -213,6 +216,7 @@ public final class PlanExecutor {
         }
         found = triggers.told(found);
         if (writer != null) {
+            besides.after();
             bypass.uncover(session, receipt);
             Records records = decision.records(found, affected, writer.part());
             String document = writer.end(records.receipt());

@@ -104,7 +104,9 @@ public final class TriggerEffects {
                     ? new Changes(0, 0, since.removed - removed(done, table))
                     : since;
             if (besides.any() && tables.nameOf(table).isEmpty()) {
-                warnings.add(who + " have also " + words(besides) + " in " + table + "; no copy of them is archived.");
+                boolean kept = plan.archivePolicy().besides().contains(table) && besides.added + besides.changed == 0;
+                warnings.add(who + " have also " + words(besides) + " in " + table
+                        + (kept ? "; a copy of them is archived." : "; no copy of them is archived."));
             }
         });
         long besides = inAll() - inAll - (session.changedRows() - byUs);
