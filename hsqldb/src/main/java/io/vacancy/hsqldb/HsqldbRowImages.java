@@ -11,7 +11,7 @@ final class HsqldbRowImages implements RowImages {
 
     @Override
     public RowImageEncoding encoding() {
-        return new RowImageEncoding.OwnColumns("LONGVARCHAR");
+        return new RowImageEncoding.OwnColumns("LONGVARCHAR", null);
     }
 
     @Override

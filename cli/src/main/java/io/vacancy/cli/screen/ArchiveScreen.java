@@ -48,9 +48,7 @@ public final class ArchiveScreen {
                     .cell(line.table().toString(), style::leaving)
                     .cell(CountText.grouped(line.left())
                             + (line.left() == line.rows() ? "" : " of " + CountText.grouped(line.rows())))
-                    .cell(
-                            what(line),
-                            style::quiet)
+                    .cell(what(line), style::quiet)
                     .cell(line.held() ? "held" : until(line), style::quiet);
         }
         flush(table, lines);

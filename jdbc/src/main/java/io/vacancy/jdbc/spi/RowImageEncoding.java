@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How an image holds the values of a row: each as a cell, which is a text or whatever else keeps every digit on that
@@ -18,6 +19,11 @@ public abstract class RowImageEncoding {
 
     /** The names of the columns into which so many cells go. */
     public abstract List<String> columns(int cells);
+
+    /** How many cells an image has room for. */
+    public int width() {
+        return Integer.MAX_VALUE;
+    }
 
     /** Those of the columns that were not there before tables had a column for what the others have no room for. */
     public List<String> overflow() {
@@ -84,21 +90,29 @@ public abstract class RowImageEncoding {
         private static final String REST = "rest";
 
         private final String type;
-        private final Overflow overflow;
+        private final @Nullable Overflow overflow;
 
-        public OwnColumns(String type, Overflow overflow) {
+        /** @param overflow how further cells are joined; null where an image has no room for any */
+        public OwnColumns(String type, @Nullable Overflow overflow) {
             this.type = type;
             this.overflow = overflow;
         }
 
         @Override
+        public int width() {
+            return overflow == null ? WIDTH : super.width();
+        }
+
+        @Override
         public List<String> definitions() {
-            return columns(WIDTH + 1).stream().map(this::defined).toList();
+            return columns(overflow == null ? WIDTH : WIDTH + 1).stream()
+                    .map(this::defined)
+                    .toList();
         }
 
         @Override
         public List<String> overflow() {
-            return List.of(defined(REST));
+            return overflow == null ? List.of() : List.of(defined(REST));
         }
 
         private String defined(String name) {
@@ -113,24 +127,27 @@ public abstract class RowImageEncoding {
 
         @Override
         public List<String> packed(List<String> cells, List<ColumnType> types) {
-            if (cells.size() <= WIDTH) {
+            Overflow joining = overflow;
+            if (cells.size() <= WIDTH || joining == null) {
                 return cells;
             }
             List<String> packed = new ArrayList<>(cells.subList(0, WIDTH));
             List<String> joined = new ArrayList<>();
             for (int i = WIDTH; i < cells.size(); i += JOINED) {
-                joined.add(overflow.join(cells.subList(i, Math.min(i + JOINED, cells.size())).stream()
-                        .map(overflow::toPart)
+                joined.add(joining.join(cells.subList(i, Math.min(i + JOINED, cells.size())).stream()
+                        .map(joining::toPart)
                         .toList()));
             }
-            packed.add(overflow.join(joined));
+            packed.add(joining.join(joined));
             return packed;
         }
 
         @Override
         public String cell(String alias, int index, ColumnType of) {
             int rest = index - WIDTH;
-            return rest < 0 ? alias + ".c" + index : overflow.part(alias + "." + REST, rest / JOINED, rest % JOINED);
+            return rest < 0 || overflow == null
+                    ? alias + ".c" + index
+                    : overflow.part(alias + "." + REST, rest / JOINED, rest % JOINED);
         }
     }
 }

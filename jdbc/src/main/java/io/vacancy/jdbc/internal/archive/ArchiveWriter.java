@@ -182,6 +182,12 @@ public final class ArchiveWriter {
     private void keep(RowsToArchive taken) {
         Image image = Image.of(taken, dialect);
         TableName table = taken.table().name();
+        if (image.columns().size() > dialect.images().encoding().width()) {
+            throw new MisuseException(
+                    "Table " + table + " has " + image.columns().size() + " columns, and an image on " + dialect.name()
+                            + " holds " + dialect.images().encoding().width() + ".",
+                    "Have the rule book archive none of its rows, or delete without an archive.");
+        }
         LongConsumer gone = taken.gone();
         boolean atOnce = gone != null && dialect.images().keepsWhileDeleting();
         long archived = session.update(
