@@ -72,6 +72,9 @@ public final class ArchiveScreen {
 
     private static String until(ArchivedRows line) {
         Instant until = line.until();
+        if (line.kind() == ArchivedRows.Kind.MARKS) {
+            return "until erased";
+        }
         return until == null ? "until purged" : "until " + at(until, DAY);
     }
 
