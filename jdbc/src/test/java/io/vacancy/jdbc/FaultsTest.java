@@ -10,9 +10,11 @@ import io.vacancy.Vacancy;
 import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.engines.Engine;
+import io.vacancy.failure.BusyException;
 import io.vacancy.failure.StoreException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
+import java.lang.reflect.Proxy;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -263,5 +265,30 @@ class FaultsTest {
                     bench.vacancy().execute(Request.erase("rope").key(1).expect(1));
             assertThat(refused.message()).contains("ropekeeper");
         }
+    }
+
+    /** A node of a cluster that has lost the others says so at the first statement, which is that of reading the tables. */
+    @Test
+    void aNodeThatIsNotReadyIsBusyFromTheStart() {
+        DataSource notReady = (DataSource) Proxy.newProxyInstance(
+                DataSource.class.getClassLoader(), new Class<?>[] {DataSource.class}, (own, method, given) -> {
+                    Connection connection = Engine.MARIADB.fresh().connect();
+                    return Proxy.newProxyInstance(
+                            Connection.class.getClassLoader(),
+                            new Class<?>[] {Connection.class},
+                            (it, called, values) -> {
+                                if (called.getName().equals("prepareStatement")) {
+                                    throw new SQLException(
+                                            "WSREP has not yet prepared node for application use", "08S01", 1047);
+                                }
+                                return called.invoke(connection, values);
+                            });
+                });
+        assertThatThrownBy(() -> Vacancy.on(JdbcStore.of(notReady))
+                        .actor(() -> "Mira Holm")
+                        .open()
+                        .preview(Request.erase("boat").key(1)))
+                .isInstanceOf(BusyException.class)
+                .hasMessageContaining("WSREP has not yet prepared node");
     }
 }

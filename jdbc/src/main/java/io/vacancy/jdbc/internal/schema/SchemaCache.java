@@ -122,10 +122,19 @@ public final class SchemaCache {
                 }
                 connection.setAutoCommit(before);
             }
+        } catch (LockConflictException busy) {
+            throw busy(busy);
         } catch (SQLException failed) {
-            throw SqlExceptionTranslator.of(failed, context, dialect);
+            throw busy(SqlExceptionTranslator.of(failed, context, dialect));
         }
         refresh();
+    }
+
+    /** Nobody here knows what to do with a conflict but to tell it. */
+    private static RuntimeException busy(RuntimeException fault) {
+        return fault instanceof LockConflictException busy
+                ? new BusyException(busy.table(), String.valueOf(busy.getMessage()), busy)
+                : fault;
     }
 
     private Reading read() {
@@ -144,11 +153,10 @@ public final class SchemaCache {
                     .toList();
             Schema schema = theirs.equals(all.tables()) ? all : new Schema(theirs, all.relations());
             return new Reading(schema, new OwnTableState(own, dialect, versions, registered), digest, columns);
+        } catch (LockConflictException busy) {
+            throw busy(busy);
         } catch (SQLException failed) {
-            RuntimeException fault = SqlExceptionTranslator.of(failed, READING, dialect);
-            throw fault instanceof LockConflictException busy
-                    ? new BusyException(null, String.valueOf(busy.getMessage()), busy)
-                    : fault;
+            throw busy(SqlExceptionTranslator.of(failed, READING, dialect));
         }
     }
 
