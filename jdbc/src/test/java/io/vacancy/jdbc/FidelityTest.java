@@ -8,6 +8,7 @@ import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
+import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import java.io.IOException;
 import java.io.InputStream;
@@ -21,6 +22,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
+import org.junit.jupiter.api.Test;
 
 /**
  * A value of every column type that an engine has, and the odd ones among them, is deleted, restored and compared as the
@@ -150,6 +152,29 @@ class FidelityTest {
             database.run("INSERT INTO tag (n) VALUES (4)");
             assertThat(database.count("tag WHERE id > 7")).isEqualTo(1);
         }
+    }
+
+    /** A value that was put in against its type does not hold the others. */
+    @Test
+    void whatTheDatabaseDoesNotTakeIsLeftOut() throws SQLException {
+        Database database = Engine.MARIADB.fresh();
+        try (Connection connection = database.connect()) {
+            run(connection, "SET sql_mode = ''");
+            run(connection, "CREATE TABLE gate (id INTEGER NOT NULL PRIMARY KEY, way ENUM('in', 'out'))");
+            run(connection, "INSERT INTO gate VALUES (1, 'in'), (2, 'nowhere'), (3, 'out')");
+        }
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(database.source()))
+                .actor(() -> "Mira Holm")
+                .open();
+        vacancy.archive().setUp();
+        Receipt gone = vacancy.execute(Request.delete("gate").everyRow().withoutConfirmation("test"))
+                .receiptOrThrow();
+        Receipt back = vacancy.execute(
+                        Request.restore(gone.id()).onBlocked(OnBlocked.SKIP).withoutConfirmation("test"))
+                .receiptOrThrow();
+        assertThat(back.skipped().rows()).isEqualTo(1);
+        assertThat(database.count("gate WHERE id = 1 AND way = 'in' OR id = 3 AND way = 'out'"))
+                .isEqualTo(2);
     }
 
     /** More columns than an image has of its own. */
