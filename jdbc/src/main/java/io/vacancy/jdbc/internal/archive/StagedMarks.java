@@ -23,7 +23,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import java.util.SortedSet;
 import java.util.TreeSet;
 import java.util.function.LongSupplier;
 import java.util.stream.Collectors;
@@ -59,7 +59,7 @@ public final class StagedMarks implements ArchivedMarks {
         this.receiptNo = receiptNo;
         this.reader = new ArchiveReader(session, tables, plan.program().schema(), plan.scopes());
         if (under != null) {
-            Set<Long> numbers = reader.list(ArchiveQuery.all().receipts(List.of(under))).stream()
+            SortedSet<Long> numbers = reader.list(ArchiveQuery.all().receipts(List.of(under))).stream()
                     .map(Line::receiptNo)
                     .collect(Collectors.toCollection(TreeSet::new));
             stage(numbers);
@@ -92,11 +92,11 @@ public final class StagedMarks implements ArchivedMarks {
     }
 
     /** All that is marked under some receipts, in every table. */
-    private void stage(Set<Long> receipts) {
+    private void stage(SortedSet<Long> receipts) {
         if (receipts.isEmpty()) {
             return;
         }
-        long first = receipts.iterator().next();
+        long first = receipts.first();
         String numbers = receipts.stream().map(String::valueOf).collect(Collectors.joining(", "));
         for (TableName name : plan.program().tables()) {
             List<Line> since = marks(name).stream()
