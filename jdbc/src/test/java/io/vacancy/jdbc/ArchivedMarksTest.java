@@ -8,6 +8,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.vacancy.Vacancy;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.SaveTarget;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.outcome.Receipt;
@@ -18,6 +20,7 @@ import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
@@ -210,5 +213,52 @@ class ArchivedMarksTest {
         }
         done(vacancy, Request.restore("tag").key(1));
         assertThat(database.count("tag WHERE active IS NULL")).isEqualTo(1);
+    }
+
+    /** With a digest of the marks in the trail, what is left of them is still what was archived. */
+    @OnEveryEngine
+    void whatIsErasedSinceDoesNotMakeTheOthersSuspect(Engine engine) {
+        Database database = harbour(engine);
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(database.source()))
+                .rules(rules())
+                .actor(() -> "Mira Holm")
+                .sealKey("a secret of the harbour office, long enough".getBytes(StandardCharsets.UTF_8))
+                .open();
+        vacancy.archive().setUp();
+        Receipt gone = done(vacancy, Request.softDelete("boat").keys(1, 2));
+        done(
+                vacancy,
+                Request.erase("sticker").where(column("boat_id").equalTo(1)).includingMarked());
+        assertThat(done(vacancy, Request.restore(gone.id())).totals().get(Action.RESTORE))
+                .isPositive();
+        assertThat(database.count("boat WHERE left_on IS NULL")).isEqualTo(4);
+    }
+
+    /** A copy outside the database has what is removed, and nothing of rows that stay. */
+    @OnEveryEngine
+    void aSavedCopyHasNoMarks(Engine engine) {
+        Vacancy vacancy = open(harbour(engine));
+        List<String> tables = new ArrayList<>();
+        SaveTarget target = new SaveTarget() {
+            @Override
+            public String name() {
+                return "a list";
+            }
+
+            @Override
+            public void begin(ReceiptId receipt, List<ArchivedRows> lines) {
+                lines.forEach(line -> tables.add(line.table() + " " + line.kind()));
+            }
+
+            @Override
+            public void take(int line, Row row) {}
+
+            @Override
+            public void end() {}
+        };
+        vacancy.saveTo(target)
+                .execute(Request.softDelete("boat").key(1).withoutConfirmation("test"))
+                .receiptOrThrow();
+        assertThat(tables).containsExactly("reading ROWS");
     }
 }

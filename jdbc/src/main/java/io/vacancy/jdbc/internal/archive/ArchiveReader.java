@@ -29,8 +29,6 @@ final class ArchiveReader {
 
     private static final StatementContext READING = new StatementContext("reading what is kept", null, null);
 
-    private static final ArchivedRows.Kind[] KINDS = ArchivedRows.Kind.values();
-
     private final Session session;
     private final Dialect dialect;
     private final OwnTables tables;
@@ -114,7 +112,7 @@ final class ArchiveReader {
                         row.getInt(3),
                         row.getInt(4),
                         name(row.getString(5)),
-                        KINDS[row.getInt(6)],
+                        ArchivedColumns.kind(row.getInt(6)),
                         row.getString(7),
                         row.getLong(8),
                         row.getLong(9),

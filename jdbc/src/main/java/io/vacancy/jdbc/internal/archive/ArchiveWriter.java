@@ -206,7 +206,7 @@ public final class ArchiveWriter {
                         + " (receipt_no, line, part, table_name, kind, relation, archived_columns, rows_archived, rows_there,"
                         + " rows_left, until_at) VALUES (" + receiptNo + ", " + line + ", " + part + ", ")
                 .bind(table.toString(), OwnTables.TEXT)
-                .add(", " + taken.kind().ordinal() + ", ");
+                .add(", " + ArchivedColumns.number(taken.kind()) + ", ");
         optional(insertLine, taken.relation())
                 .add(", ")
                 .bind(ArchivedColumns.written(image.columns()), OwnTables.TEXT)

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ArchivedColumn;
+import io.vacancy.archive.ArchivedRows;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -70,5 +71,23 @@ final class ArchivedColumns {
         } catch (JsonProcessingException broken) {
             throw new IllegalStateException("a key is kept in no form that is known", broken);
         }
+    }
+
+    /** The number by which a kind is kept; it stays the same whatever kinds there will be. */
+    static int number(ArchivedRows.Kind kind) {
+        return switch (kind) {
+            case ROWS -> 0;
+            case LINKS -> 1;
+            case MARKS -> 2;
+        };
+    }
+
+    static ArchivedRows.Kind kind(int number) {
+        for (ArchivedRows.Kind kind : ArchivedRows.Kind.values()) {
+            if (number(kind) == number) {
+                return kind;
+            }
+        }
+        throw new IllegalStateException("an archived line of kind " + number);
     }
 }

@@ -31,19 +31,23 @@ public final class ErasedMarks {
         this.conditions = new ConditionCompiler(session, plan.program().schema(), plan.scopes(), plan.now());
     }
 
-    /** Removes what is known of their marks. To be called before the rows go. */
-    public void forget(List<RowsToArchive> going) {
+    /**
+     * Notes it of their marks, which stay, since the trail may have a digest of them. To be called before the rows go.
+     *
+     * @param receiptNo the number of the receipt under which they go
+     */
+    public void note(List<RowsToArchive> going, long receiptNo) {
         for (RowsToArchive rows : going) {
             MarkerPredicates marker = plan.marked().get(rows.table().name());
             if (rows.kind() == ArchivedRows.Kind.ROWS
                     && marker != null
                     && rows.table().identity().lasts()) {
-                forget(rows, marker);
+                note(rows, marker, receiptNo);
             }
         }
     }
 
-    private void forget(RowsToArchive rows, MarkerPredicates marker) {
+    private void note(RowsToArchive rows, MarkerPredicates marker, long receiptNo) {
         TableName table = rows.table().name();
         Sql which = new Sql().add(rows.which()).add(" AND ").add(conditions.condition(table, marker.deleted(), "t"));
         KeySet marked =
@@ -57,7 +61,7 @@ public final class ErasedMarks {
         if (!lines.isEmpty()) {
             StagingTable stage = StagingTable.ofMarks(session, tables, rows.table(), marker.columns());
             stage.fill(lines, 0, stage.rowsIn(marked));
-            lines.forEach(line -> new ImageRemoval(session, tables).remove(line, stage));
+            new RestoredImages(session, tables, lines).note(stage, receiptNo);
         }
     }
 }

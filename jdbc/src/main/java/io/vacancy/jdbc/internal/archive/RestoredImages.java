@@ -7,7 +7,7 @@ import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.spi.Sql;
 import java.util.List;
 
-/** Notes in the archive what is back, so that nobody brings it back again. */
+/** Notes in the archive what is back, or cannot come back any more, so that nobody brings it back again. */
 final class RestoredImages {
 
     private final Session session;

@@ -33,7 +33,10 @@ public final class RowExporter {
     }
 
     /** Hands over all rows, and has the copy written to disk. */
-    public void copy(List<RowsToArchive> takes, SaveTarget saver) {
+    public void copy(List<RowsToArchive> archived, SaveTarget saver) {
+        // Rows that are only marked stay, and of them there is nothing to copy.
+        List<RowsToArchive> takes =
+                archived.stream().filter(RowsToArchive::copies).toList();
         List<ArchivedRows> lines = new ArrayList<>();
         List<Image> images = new ArrayList<>();
         for (RowsToArchive taken : takes) {

@@ -196,7 +196,7 @@ public final class PlanExecutor {
             bypass.cover(session, receipt);
             writer.begin(decision.records(found, List.of(), writer.part()).receipt());
             List<RowsToArchive> rows = operation.rowsToArchive();
-            new ErasedMarks(session, place.tables(), placed).forget(rows);
+            new ErasedMarks(session, place.tables(), placed).note(rows, writer.receiptNo());
             writer.archive(rows);
             writer.archive(besides.before());
         }
