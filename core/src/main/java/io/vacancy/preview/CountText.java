@@ -2,7 +2,6 @@
 package io.vacancy.preview;
 
 import java.math.BigDecimal;
-import java.util.Locale;
 
 /** Numbers of rows as people read them. */
 public final class CountText {
@@ -21,7 +20,17 @@ public final class CountText {
 
     /** "12,000". */
     public static String grouped(long count) {
-        return String.format(Locale.ROOT, "%,d", count);
+        String digits = Long.toString(count);
+        int first = count < 0 ? 1 : 0;
+        if (digits.length() - first <= 3) {
+            return digits;
+        }
+        // By hand: every question has several such numbers, and a format is parsed anew for each.
+        StringBuilder grouped = new StringBuilder(digits);
+        for (int place = digits.length() - 3; place > first; place -= 3) {
+            grouped.insert(place, ',');
+        }
+        return grouped.toString();
     }
 
     /** "12.5 per cent". */

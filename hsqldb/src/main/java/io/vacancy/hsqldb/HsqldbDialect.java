@@ -8,10 +8,12 @@ import io.vacancy.jdbc.spi.ForeignKeys;
 import io.vacancy.jdbc.spi.Locking;
 import io.vacancy.jdbc.spi.RowImages;
 import io.vacancy.jdbc.spi.SchemaReader;
+import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.jdbc.spi.TableDefinitions;
 import io.vacancy.jdbc.spi.TemporaryTables;
 import io.vacancy.schema.Relation;
+import java.util.Collection;
 
 /** HSQLDB: whole tables are locked, and constraints are judged when a statement ends. */
 final class HsqldbDialect implements Dialect {
@@ -30,13 +32,13 @@ final class HsqldbDialect implements Dialect {
             }
 
             @Override
-            public String digest() {
-                return """
-                        SELECT CAST((SELECT COUNT(*) FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS) AS VARCHAR(20))
+            public Sql definitions(Collection<String> tables) {
+                return Sql.of("""
+                        SELECT CAST(NULL AS VARCHAR(1)), CAST(NULL AS VARCHAR(1)), CAST((SELECT COUNT(*) FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS) AS VARCHAR(20))
                             || '/' || COALESCE((SELECT GROUP_CONCAT(CONSTRAINT_NAME || DELETE_RULE ORDER BY CONSTRAINT_NAME)
                                          FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS), '')
                             || ' ' || CAST((SELECT COUNT(*) FROM INFORMATION_SCHEMA.TRIGGERS) AS VARCHAR(20))
-                          FROM (VALUES (0))""";
+                          FROM (VALUES (0))""");
             }
         };
     }

@@ -24,6 +24,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** Turns fitted rules into the program for deleting from a table. Immutable; serves all threads. */
 public final class Compiler {
@@ -31,6 +32,10 @@ public final class Compiler {
     private final Schema schema;
     private final ResolvedRules rules;
     private final DeleteOrder order;
+    private final Map<Start, Program> compiled = new ConcurrentHashMap<>();
+
+    /** What a program depends on besides the rules and the tables, which stay the same for a compiler. */
+    private record Start(TableName root, OperationKind mode) {}
 
     public Compiler(ResolvedRules rules) {
         this.schema = rules.schema();
@@ -44,7 +49,13 @@ public final class Compiler {
      * @throws MisuseException if rows of one table would have to be marked and removed at once
      */
     public Program compile(TableName root, OperationKind mode) {
-        return new Run(root, mode).program();
+        Start start = new Start(root, mode);
+        Program known = compiled.get(start);
+        if (known == null) {
+            known = new Run(root, mode).program();
+            compiled.put(start, known);
+        }
+        return known;
     }
 
     /** The compilation of one program. */

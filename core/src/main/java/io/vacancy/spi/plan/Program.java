@@ -5,9 +5,11 @@ import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Stream;
+import java.util.Set;
 
 /**
  * A request compiled against schema and rule book, for any selection from its table.
@@ -48,11 +50,14 @@ public record Program(
 
     /** Everything that happens to child rows of parents that go. */
     public List<RelationStep> branches() {
-        Stream<RelationStep> cascades =
-                components.stream().flatMap(part -> Stream.concat(part.entering().stream(), part.within().stream()));
-        return Stream.of(cascades, holds.stream(), changes.stream())
-                .flatMap(branches -> branches)
-                .toList();
+        List<RelationStep> branches = new ArrayList<>();
+        for (Component part : components) {
+            branches.addAll(part.entering());
+            branches.addAll(part.within());
+        }
+        branches.addAll(holds);
+        branches.addAll(changes);
+        return branches;
     }
 
     /** How rows of a table go. */
@@ -62,11 +67,15 @@ public record Program(
 
     /** The relations along which anything happens. */
     public List<Relation> relations() {
-        return branches().stream().map(RelationStep::relation).distinct().toList();
+        Set<Relation> relations = new LinkedHashSet<>();
+        branches().forEach(branch -> relations.add(branch.relation()));
+        return List.copyOf(relations);
     }
 
     /** The tables that rows may go from, parents first. */
     public List<TableName> tables() {
-        return components.stream().flatMap(part -> part.tables().stream()).toList();
+        List<TableName> tables = new ArrayList<>();
+        components.forEach(part -> tables.addAll(part.tables()));
+        return tables;
     }
 }

@@ -5,7 +5,6 @@ import io.vacancy.jdbc.OwnTables;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.ValueKind;
 import java.util.Collection;
-import org.jspecify.annotations.Nullable;
 
 /** How an engine tells of its tables. The defaults are standard SQL. */
 public interface Catalogue {
@@ -14,21 +13,14 @@ public interface Catalogue {
     SchemaReader reader();
 
     /**
-     * A query for one text that is another whenever foreign keys, the tables and columns that they are between, their
-     * actions or triggers are others: all that could make rows go unseen. It has to be fast, since it runs before every
-     * deletion.
-     */
-    String digest();
-
-    /**
-     * A query of schema, table and a text that is another whenever the table's columns, their types or its keys are others:
-     * all that could be missing in an image. Null where {@link #digest} says it, too.
+     * A query of schema, table and a text, some of whose rows are others whenever something of the table is: its columns,
+     * their types, its keys, the foreign keys from it and to it, its triggers; all that could make rows go unseen, or be
+     * missing in an image. A table may have several rows, and rows without a table tell of all of them. It has to be fast,
+     * since it runs before every deletion.
      *
      * @param tables names without schema; of every table if empty
      */
-    default @Nullable Sql columnDigests(Collection<String> tables) {
-        return null;
-    }
+    Sql definitions(Collection<String> tables);
 
     /**
      * A query of one number that is not 0 if policies hide rows of a table from the user of this session; only for tables

@@ -149,4 +149,12 @@ public interface Syntax {
                 .add(further)
                 .add(")");
     }
+
+    /**
+     * Whether the driver sends several statements, with semicolons between them, on one way to the server, and hands over
+     * the result of each.
+     */
+    default boolean joinsStatements() {
+        return false;
+    }
 }

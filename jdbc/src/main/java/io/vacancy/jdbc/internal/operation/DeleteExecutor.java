@@ -28,6 +28,8 @@ import io.vacancy.spi.plan.Replacement;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
 
 /**
@@ -43,12 +45,14 @@ public final class DeleteExecutor {
     private final Dialect dialect;
     private final RelationTraversal traversal;
     private final ArchivedMarks marks;
+    private final JoinedRemovals removals;
 
     public DeleteExecutor(Session session, RelationTraversal traversal, ArchivedMarks marks) {
         this.marks = marks;
         this.session = session;
         this.dialect = session.dialect();
         this.traversal = traversal;
+        this.removals = new JoinedRemovals(session);
     }
 
     /** @throws ConcurrentChangeException if other rows were affected than those that were found */
@@ -63,9 +67,11 @@ public final class DeleteExecutor {
             if (removal.circle().isEmpty()) {
                 removal.tables().forEach(this::remove);
             } else {
+                removals.carryOut();
                 remove(CyclePlan.of(removal, traversal.schema(), dialect));
             }
         }
+        removals.carryOut();
     }
 
     private long all() {
@@ -85,6 +91,7 @@ public final class DeleteExecutor {
             if (!relation.parent().equals(parent) || !unprotected) {
                 continue;
             }
+            removals.carryOut();
             Sql late = Sql.of("SELECT COUNT(*) FROM " + dialect.syntax().table(relation.child()) + " t WHERE ")
                     .add(traversal.conditions().outside(branch));
             StatementContext context =
@@ -319,22 +326,44 @@ public final class DeleteExecutor {
                 StatementContext context = StatementContext.of(
                         "removing rows of", table, branch.relation().name());
                 Long before = traversal.wentBefore(branch);
-                rows.counted(traversal.way(branch), before == null ? session.update(delete, context) : before);
+                if (before == null) {
+                    remove(
+                            delete,
+                            context,
+                            traversal.rowsToDelete(branch.relation().parent()),
+                            removed -> rows.counted(traversal.way(branch), removed));
+                } else {
+                    rows.counted(traversal.way(branch), before);
+                }
             }
         }
         if (!traversal.leavesBy(table).isEmpty()) {
             return;
         }
-        if (rows.size() > 0) {
-            lookForLatecomers(table);
-            long removed = 0;
-            for (Sql run : traversal.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
-                session.pace().at(table);
-                long more = session.update(delete(rows, run), StatementContext.of("removing rows of", table));
-                session.pace().did(table, more);
-                removed += more;
-            }
-            expect(rows, removed);
+        if (rows.size() == 0) {
+            return;
+        }
+        lookForLatecomers(table);
+        StatementContext context = StatementContext.of("removing rows of", table);
+        List<Sql> runs = traversal.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch());
+        AtomicLong all = new AtomicLong();
+        for (Sql run : runs) {
+            session.pace().at(table);
+            remove(delete(rows, run), context, rows, removed -> {
+                session.pace().did(table, removed);
+                all.addAndGet(removed);
+                if (runs.get(runs.size() - 1) == run) {
+                    expect(rows, all.get());
+                }
+            });
+        }
+    }
+
+    /** Together with others where they are few, since somebody may want to be told of each table otherwise. */
+    private void remove(Sql delete, StatementContext context, KeySet by, LongConsumer counted) {
+        removals.add(delete, context, counted);
+        if (by.size() > session.keysInMemory()) {
+            removals.carryOut();
         }
     }
 

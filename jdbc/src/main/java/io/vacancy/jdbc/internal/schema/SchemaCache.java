@@ -20,6 +20,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -36,6 +37,9 @@ public final class SchemaCache {
     private static final StatementContext READING =
             new StatementContext("reading the tables of the database", null, null);
 
+    /** Stands for all tables. */
+    private static final String OF_ALL = "";
+
     private final DataSource source;
     private final Dialect dialect;
     private final OwnTables own;
@@ -43,10 +47,13 @@ public final class SchemaCache {
     /** What was run beside a transaction. */
     private final Set<String> beside = ConcurrentHashMap.newKeySet();
 
-    private record Reading(Schema schema, OwnTableState own, String digest, Map<QualifiedName, String> columns) {}
+    private record Reading(Schema schema, OwnTableState own, Map<String, Set<Definition>> definitions) {}
 
-    /** As the catalogue has it, with its schema. */
-    private record QualifiedName(@Nullable String schema, String table) {}
+    /** Something that the catalogue says of a table; without a table, of all of them. */
+    private record Definition(
+            @Nullable String schema,
+            @Nullable String table,
+            @Nullable String told) {}
 
     public SchemaCache(DataSource source, Dialect dialect, OwnTables own) {
         this.source = source;
@@ -139,10 +146,12 @@ public final class SchemaCache {
 
     private Reading read() {
         try (Connection connection = source.getConnection()) {
-            // The digest first: what changes while the rest is read shows in the next one.
+            // The definitions first: what changes while the rest is read shows when they are asked for again.
             Session session = new Session(connection, dialect, 0, new ExecutionMonitor() {}, this::beside);
-            String digest = digest(session);
-            Map<QualifiedName, String> columns = columns(session, List.of());
+            Map<String, Set<Definition>> definitions = new HashMap<>();
+            definitions(session, List.of()).forEach(said -> definitions
+                    .computeIfAbsent(said.table() == null ? OF_ALL : said.table(), table -> new HashSet<>())
+                    .add(said));
             Schema all = dialect.catalogue().reader().read(connection);
             List<TableName> names = all.tables().stream().map(Table::name).toList();
             boolean registered = OwnTableRegistry.hasModules(own, names);
@@ -152,7 +161,7 @@ public final class SchemaCache {
                     .map(table -> table.withTriggers(this::theirs))
                     .toList();
             Schema schema = theirs.equals(all.tables()) ? all : new Schema(theirs, all.relations());
-            return new Reading(schema, new OwnTableState(own, dialect, versions, registered), digest, columns);
+            return new Reading(schema, new OwnTableState(own, dialect, versions, registered), definitions);
         } catch (LockConflictException busy) {
             throw busy(busy);
         } catch (SQLException failed) {
@@ -189,36 +198,25 @@ public final class SchemaCache {
      */
     public boolean outdated(Session session, Collection<TableName> onTheWay) {
         Reading known = reading;
-        if (known != null && known.digest().equals(digest(session)) && sameColumns(known, session, onTheWay)) {
-            return false;
+        if (known != null) {
+            Set<String> names = new TreeSet<>();
+            onTheWay.forEach(table -> names.add(table.name()));
+            Set<Definition> then = new HashSet<>(known.definitions().getOrDefault(OF_ALL, Set.of()));
+            names.forEach(table -> then.addAll(known.definitions().getOrDefault(table, Set.of())));
+            if (then.equals(definitions(session, names))) {
+                return false;
+            }
         }
         reading = null;
         return true;
     }
 
-    private boolean sameColumns(Reading known, Session session, Collection<TableName> onTheWay) {
-        Set<String> names = new TreeSet<>();
-        onTheWay.forEach(table -> names.add(table.name()));
-        Map<QualifiedName, String> then = new HashMap<>(known.columns());
-        then.keySet().removeIf(table -> !names.contains(table.table()));
-        return then.isEmpty() || then.equals(columns(session, names));
-    }
-
-    private Map<QualifiedName, String> columns(Session session, Collection<String> tables) {
-        Map<QualifiedName, String> columns = new HashMap<>();
-        Sql query = dialect.catalogue().columnDigests(tables);
-        if (query != null) {
-            session.forEach(
-                    query,
-                    READING,
-                    row -> columns.put(
-                            new QualifiedName(row.getString(1), row.getString(2)), String.valueOf(row.getString(3))));
-        }
-        return columns;
-    }
-
-    private String digest(Session session) {
-        return session.query(Sql.of(dialect.catalogue().digest()), READING, rows -> rows.getString(1))
-                .get(0);
+    private Set<Definition> definitions(Session session, Collection<String> tables) {
+        Set<Definition> definitions = new HashSet<>();
+        session.forEach(
+                dialect.catalogue().definitions(tables),
+                READING,
+                row -> definitions.add(new Definition(row.getString(1), row.getString(2), row.getString(3))));
+        return definitions;
     }
 }

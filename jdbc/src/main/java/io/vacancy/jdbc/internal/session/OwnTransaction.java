@@ -80,7 +80,7 @@ public final class OwnTransaction extends Transaction {
                 connection.setAutoCommit(false);
                 String set = dialect.locking().setIsolation(isolation);
                 if (set != null) {
-                    transaction.session().update(Sql.of(set), BEGIN);
+                    transaction.session().ahead(set, BEGIN);
                 }
                 return transaction;
             } catch (SQLException | RuntimeException failed) {

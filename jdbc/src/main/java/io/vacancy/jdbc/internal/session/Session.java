@@ -15,6 +15,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Spliterator;
@@ -47,6 +48,8 @@ public final class Session {
     private final ProgressReporter pace;
     private final KeyTables keyTables;
     private long changedRows;
+    /** What goes to the server before the next statement, and with it. */
+    private @Nullable String ahead;
 
     /**
      * @param keysInMemory how many keys of a set of rows may be kept here and sent as bound values
@@ -111,13 +114,31 @@ public final class Session {
         return query(sql, context, rows -> rows.getLong(1)).get(0);
     }
 
+    /** Runs a statement that returns nothing, together with the next one where the driver can send both at once. */
+    public void ahead(String statement, StatementContext context) {
+        if (dialect.syntax().joinsStatements()) {
+            ahead = statement;
+        } else {
+            update(Sql.of(statement), context);
+        }
+    }
+
+    /** Where nothing is to travel with the next statement, such as one whose result stays open. */
+    private void sendAhead(StatementContext context) {
+        String first = ahead;
+        if (first != null) {
+            ahead = null;
+            update(Sql.of(first), context);
+        }
+    }
+
     /** Walks over a result of any size. */
     public void forEach(Sql sql, StatementContext context, Taker taker) {
         LOG.debug("{}: {}", context, sql);
         try (PreparedStatement statement = prepared(sql);
                 Cancellation.Step step = interruptible(statement, context)) {
             statement.setFetchSize(FETCHED);
-            try (ResultSet rows = statement.executeQuery()) {
+            try (ResultSet rows = result(statement)) {
                 while (rows.next()) {
                     taker.take(rows);
                 }
@@ -130,11 +151,12 @@ public final class Session {
     /** A result of any size as a stream, which holds the statement until it is closed. */
     public <T> Stream<T> stream(Sql sql, StatementContext context, Reader<T> reader) {
         LOG.debug("{}: {}", context, sql);
+        sendAhead(context);
         try {
             PreparedStatement statement = prepared(sql);
             try {
                 statement.setFetchSize(FETCHED);
-                ResultSet rows = statement.executeQuery();
+                ResultSet rows = result(statement);
                 Spliterator<T> each = new Spliterators.AbstractSpliterator<>(Long.MAX_VALUE, Spliterator.ORDERED) {
                     @Override
                     public boolean tryAdvance(Consumer<? super T> action) {
@@ -178,7 +200,7 @@ public final class Session {
         LOG.debug("{}: {}", context, sql);
         try (PreparedStatement statement = prepared(sql);
                 Cancellation.Step step = interruptible(statement, context)) {
-            long rows = statement.executeLargeUpdate();
+            long rows = changed(statement, 1)[0];
             changedRows += rows;
             return rows;
         } catch (SQLException failed) {
@@ -187,11 +209,67 @@ public final class Session {
     }
 
     /**
+     * Runs statements that change rows, one after the other, on as few ways to the server as the driver can.
+     *
+     * @param context of the first
+     * @return how many each has changed
+     */
+    public long[] updates(List<Sql> statements, StatementContext context) {
+        if (!dialect.syntax().joinsStatements()) {
+            throw new IllegalStateException(dialect.name() + " takes one statement at a time");
+        }
+        Sql all = new Sql();
+        statements.forEach(
+                statement -> all.add(all.text().isEmpty() ? "" : "; ").add(statement));
+        LOG.debug("{}: {}", context, all);
+        try (PreparedStatement statement = prepared(all);
+                Cancellation.Step step = interruptible(statement, context)) {
+            long[] rows = changed(statement, statements.size());
+            changedRows += Arrays.stream(rows).sum();
+            return rows;
+        } catch (SQLException failed) {
+            throw fault(failed, context);
+        }
+    }
+
+    /** The result of a query, behind what went ahead of it. */
+    private ResultSet result(PreparedStatement statement) throws SQLException {
+        if (ahead == null) {
+            return statement.executeQuery();
+        }
+        ahead = null;
+        boolean rows = statement.execute();
+        while (!rows) {
+            rows = statement.getMoreResults();
+        }
+        return statement.getResultSet();
+    }
+
+    /** How many rows each of some statements has changed, behind what went ahead of them. */
+    private long[] changed(PreparedStatement statement, int statements) throws SQLException {
+        int further = ahead == null ? 0 : 1;
+        if (statements + further == 1) {
+            return new long[] {statement.executeLargeUpdate()};
+        }
+        ahead = null;
+        statement.execute();
+        long[] rows = new long[statements];
+        for (int i = 0; i < statements + further; i++) {
+            if (i >= further) {
+                rows[i - further] = statement.getLargeUpdateCount();
+            }
+            statement.getMoreResults();
+        }
+        return rows;
+    }
+
+    /**
      * Runs a statement that changes rows, and takes it back where a constraint is violated.
      *
      * @return what the database says of the constraint; null where it was carried out
      */
     public @Nullable String attempt(Sql sql, StatementContext context) {
+        sendAhead(context);
         try {
             Savepoint before = connection.setSavepoint();
             try {
@@ -220,7 +298,7 @@ public final class Session {
         LOG.debug("{}: {}", context, sql);
         try (PreparedStatement statement = prepared(sql);
                 Cancellation.Step step = interruptible(statement, context)) {
-            int rows = statement.executeUpdate();
+            long rows = changed(statement, 1)[0];
             changedRows += rows;
             return rows == 1;
         } catch (SQLException failed) {
@@ -266,7 +344,8 @@ public final class Session {
     }
 
     private PreparedStatement prepared(Sql sql) throws SQLException {
-        PreparedStatement statement = connection.prepareStatement(sql.text());
+        PreparedStatement statement =
+                connection.prepareStatement(ahead == null ? sql.text() : ahead + "; " + sql.text());
         try {
             int index = 1;
             for (Sql.Bind bind : sql.binds()) {

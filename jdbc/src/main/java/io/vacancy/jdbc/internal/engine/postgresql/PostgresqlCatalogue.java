@@ -17,29 +17,31 @@ final class PostgresqlCatalogue implements Catalogue {
         return new PostgresqlSchemaReader();
     }
 
+    /**
+     * Each part by an index of the catalogue. Whatever changes of a column writes its row of the catalogue anew, under the
+     * number of a later transaction; a foreign key keeps triggers on both its tables, so these tell of it.
+     */
     @Override
-    public String digest() {
-        // A foreign key keeps triggers on both its tables, so this small table knows of both.
-        return "SELECT (SELECT count(*) || '/' || coalesce(sum(oid::bigint * 128 + ascii(tgenabled::text)), 0) FROM pg_trigger)"
-                + " || ' ' || (SELECT coalesce(sum(oid::bigint), 0) FROM pg_rewrite WHERE ev_type IN ('2', '4'))";
+    public Sql definitions(Collection<String> tables) {
+        return Sql.of("SELECT c.relnamespace, c.relname,"
+                        + " concat_ws(' ', c.oid, c.relrowsecurity, c.relforcerowsecurity, a.x, t.x, i.x, r.x, h.x)"
+                        + " FROM pg_class c CROSS JOIN LATERAL (SELECT sum(a.xmin::text::bigint) AS x FROM pg_attribute a"
+                        + " WHERE a.attrelid = c.oid AND a.attnum > 0) a"
+                        + " CROSS JOIN LATERAL (SELECT sum(t.oid::bigint * 128 + ascii(t.tgenabled::text)) AS x"
+                        + " FROM pg_trigger t WHERE t.tgrelid = c.oid) t"
+                        + " CROSS JOIN LATERAL (SELECT sum(i.indexrelid::bigint) AS x FROM pg_index i"
+                        + " WHERE i.indrelid = c.oid AND i.indisunique) i"
+                        + " CROSS JOIN LATERAL (SELECT sum(r.oid::bigint) AS x FROM pg_rewrite r WHERE r.ev_class = c.oid) r"
+                        + " CROSS JOIN LATERAL (SELECT sum(h.inhrelid::bigint) AS x FROM pg_inherits h"
+                        + " WHERE h.inhparent = c.oid) h"
+                        + " WHERE c.relkind IN ('r', 'p') AND c.relnamespace NOT IN"
+                        + " ('pg_catalog'::regnamespace, 'pg_toast'::regnamespace, 'information_schema'::regnamespace)")
+                .add(Catalogue.among(" AND c.relname", tables));
     }
 
     @Override
     public ColumnType rowIdType() {
         return ColumnType.of(ValueKind.OTHER, "tid");
-    }
-
-    @Override
-    public Sql columnDigests(Collection<String> tables) {
-        return Sql.of(
-                        "SELECT n.nspname, c.relname, (SELECT string_agg(concat_ws(' ', a.attname, a.atttypid, a.atttypmod,"
-                                + " a.attnotnull, a.attgenerated, a.attidentity), ',' ORDER BY a.attnum) FROM pg_attribute a"
-                                + " WHERE a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped) || ' ' ||"
-                                + " (SELECT coalesce(sum(i.indexrelid::bigint), 0) FROM pg_index i WHERE i.indrelid = c.oid"
-                                + " AND i.indisunique) || c.relrowsecurity || c.relforcerowsecurity FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
-                                + " WHERE c.relkind IN ('r', 'p') AND n.nspname <> 'information_schema'"
-                                + " AND n.nspname NOT LIKE 'pg\\_%'")
-                .add(Catalogue.among(" AND c.relname", tables));
     }
 
     @Override

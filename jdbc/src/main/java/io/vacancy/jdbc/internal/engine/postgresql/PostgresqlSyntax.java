@@ -19,4 +19,9 @@ final class PostgresqlSyntax implements Syntax {
                 ? "E'" + text.replace("\\", "\\\\").replace("'", "''") + "'"
                 : Syntax.super.literal(value);
     }
+
+    @Override
+    public boolean joinsStatements() {
+        return true;
+    }
 }

@@ -3,6 +3,8 @@ package io.vacancy.jdbc.internal.engine.sqlite;
 
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.SchemaReader;
+import io.vacancy.jdbc.spi.Sql;
+import java.util.Collection;
 
 /** SQLite: how an engine tells of its tables. */
 final class SqliteCatalogue implements Catalogue {
@@ -13,7 +15,7 @@ final class SqliteCatalogue implements Catalogue {
     }
 
     @Override
-    public String digest() {
-        return "PRAGMA schema_version";
+    public Sql definitions(Collection<String> tables) {
+        return Sql.of("SELECT NULL, NULL, schema_version FROM pragma_schema_version");
     }
 }
