@@ -4,16 +4,17 @@ package io.vacancy.spi;
 import io.vacancy.preview.Action;
 import io.vacancy.request.OperationKind;
 import io.vacancy.schema.TableName;
-import java.io.ByteArrayOutputStream;
-import java.io.DataOutputStream;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.math.BigInteger;
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
+import java.security.DigestException;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -26,11 +27,23 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Fingerprint {
 
-    private static final BigInteger MODULUS = BigInteger.ONE.shiftLeft(256);
     private static final int SHOWN_BYTES = 16;
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
+    private static final VarHandle INTS = MethodHandles.byteArrayViewVarHandle(int[].class, ByteOrder.BIG_ENDIAN);
 
     private final MessageDigest digest = sha256();
-    private BigInteger sum = BigInteger.ZERO;
+    private final byte[] hash = new byte[32];
+    /** 256 bits, the lowest 64 first. */
+    private final long[] sum = new long[4];
+    /** What is digested of one row; there are many rows, so it is used again for each. */
+    private byte[] line = new byte[256];
+
+    private int length;
+    private @Nullable String what;
+    private byte[] whatBytes = {};
+    private @Nullable Action lastAction;
+    private @Nullable TableName lastTable;
+    private @Nullable Object lastValue;
 
     /** Starts the digest of a request in a mode. */
     public Fingerprint(OperationKind mode, boolean archived) {
@@ -39,38 +52,91 @@ public final class Fingerprint {
 
     /** A row to which something happens: its identity, and the value written into it, if any. */
     public void effect(Action action, TableName table, List<?> identity, @Nullable Object newValue) {
-        add(action.word() + " " + table + (newValue == null ? "" : " = " + newValue), identity);
+        if (action != lastAction || !table.equals(lastTable) || !Objects.equals(newValue, lastValue)) {
+            lastAction = action;
+            lastTable = table;
+            lastValue = newValue;
+            what = action.word() + " " + table + (newValue == null ? "" : " = " + newValue);
+            whatBytes = what.getBytes(StandardCharsets.UTF_8);
+        }
+        add(identity);
     }
 
     /** A selected row with its whole content. */
     public void content(TableName table, List<? extends @Nullable Object> values) {
+        lastAction = null;
         add("content " + table, values);
     }
 
-    private void add(String what, List<? extends @Nullable Object> values) {
-        ByteArrayOutputStream line = new ByteArrayOutputStream();
-        try (DataOutputStream out = new DataOutputStream(line)) {
-            write(out, what);
-            for (Object value : values) {
-                // The class keeps the text "17" apart from the number 17; a length keeps ("a","bc") from ("ab","c").
-                write(out, value == null ? "" : value.getClass().getSimpleName());
-                write(out, value == null ? "" : value.toString());
-            }
-        } catch (IOException impossible) {
-            throw new UncheckedIOException(impossible);
+    private void add(String kind, List<? extends @Nullable Object> values) {
+        if (!kind.equals(what)) {
+            what = kind;
+            whatBytes = kind.getBytes(StandardCharsets.UTF_8);
         }
-        sum = sum.add(new BigInteger(1, digest.digest(line.toByteArray()))).mod(MODULUS);
+        add(values);
     }
 
-    private static void write(DataOutputStream out, String text) throws IOException {
-        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
-        out.writeInt(bytes.length);
-        out.write(bytes);
+    private void add(List<? extends @Nullable Object> values) {
+        length = 0;
+        write(whatBytes);
+        for (Object value : values) {
+            // The class keeps the text "17" apart from the number 17; a length keeps ("a","bc") from ("ab","c").
+            write(value == null ? "" : value.getClass().getSimpleName());
+            write(value == null ? "" : value.toString());
+        }
+        digest.update(line, 0, length);
+        try {
+            digest.digest(hash, 0, hash.length);
+        } catch (DigestException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+        long carry = 0;
+        for (int i = 0; i < sum.length; i++) {
+            long more = (long) LONGS.get(hash, hash.length - 8 * (i + 1));
+            long before = sum[i] + carry;
+            // A sum that wraps around is less than what was added to it, or 0 where that was a carry.
+            carry = carry != 0 && before == 0 ? 1 : 0;
+            sum[i] = before + more;
+            carry += Long.compareUnsigned(sum[i], more) < 0 ? 1 : 0;
+        }
+    }
+
+    private void write(byte[] bytes) {
+        room(4 + bytes.length);
+        INTS.set(line, length, bytes.length);
+        System.arraycopy(bytes, 0, line, length + 4, bytes.length);
+        length += 4 + bytes.length;
+    }
+
+    private void write(String text) {
+        int chars = text.length();
+        room(4 + chars);
+        int at = length + 4;
+        for (int i = 0; i < chars; i++) {
+            char letter = text.charAt(i);
+            if (letter >= 0x80) {
+                write(text.getBytes(StandardCharsets.UTF_8));
+                return;
+            }
+            line[at + i] = (byte) letter;
+        }
+        INTS.set(line, length, chars);
+        length = at + chars;
+    }
+
+    private void room(int more) {
+        if (length + more > line.length) {
+            line = Arrays.copyOf(line, Math.max(2 * line.length, length + more));
+        }
     }
 
     /** The digest of all that has been added so far, as 32 hexadecimal digits. */
     public String shown() {
-        byte[] whole = digest.digest(sum.toByteArray());
+        byte[] whole = new byte[8 * sum.length];
+        for (int i = 0; i < sum.length; i++) {
+            LONGS.set(whole, 8 * i, sum[i]);
+        }
+        whole = digest.digest(whole);
         return HexFormat.of().formatHex(whole, 0, SHOWN_BYTES);
     }
 

@@ -28,6 +28,7 @@ import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.ArchivePolicy;
 import io.vacancy.spi.plan.ColumnWrites;
+import io.vacancy.spi.plan.Detail;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.MarkerPredicates;
 import io.vacancy.spi.plan.Program;
@@ -59,7 +60,7 @@ record Compilation(
         ResolvedRequest resolved,
         Program program) {
 
-    ExecutionPlan plan(boolean shown, boolean judged, @Nullable RequestKey key) {
+    ExecutionPlan plan(Detail detail, boolean judged, @Nullable RequestKey key) {
         Request request = resolved.request();
         Map<TableName, Condition> scopes = scopes();
         return new ExecutionPlan(
@@ -78,7 +79,7 @@ record Compilation(
                 ZonedDateTime.now(clock),
                 request.lockTimeout(),
                 key,
-                shown);
+                detail);
     }
 
     private ArchivePolicy archivePolicy(Map<TableName, Condition> scopes) {

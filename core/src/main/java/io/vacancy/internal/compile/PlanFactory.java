@@ -6,6 +6,7 @@ import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.ResolvedRules;
+import io.vacancy.spi.plan.Detail;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.Program;
 import io.vacancy.spi.plan.RequestKey;
@@ -19,12 +20,12 @@ public record PlanFactory(ResolvedRules rules, Compiler compiler, AccessRights v
     /**
      * What a request would do, to be looked at.
      *
-     * @param shown whether somebody is shown it, so that samples and a fingerprint are wanted
+     * @param detail how much is to be told of what is found
      * @param judged whether a question about it is judged
      */
-    public ExecutionPlan plan(ResolvedRequest request, boolean shown, boolean judged) {
+    public ExecutionPlan plan(ResolvedRequest request, Detail detail, boolean judged) {
         Instant now = clock.instant();
-        return plan(request, shown, judged, ReceiptId.next(now), now, null);
+        return plan(request, detail, judged, ReceiptId.next(now), now, null);
     }
 
     /** The selected rows alone, only to be counted. */
@@ -32,13 +33,13 @@ public record PlanFactory(ResolvedRules rules, Compiler compiler, AccessRights v
         Instant now = clock.instant();
         Program program = Program.alone(rules.schema(), request.table().name(), request.operation());
         return new Compilation(rules, visible, fixed(now), ReceiptId.next(now), who, request, program)
-                .plan(false, false, null);
+                .plan(Detail.COUNTS, false, null);
     }
 
     /** The same to be carried out under a receipt; everything that is written with it bears the same time. */
     public ExecutionPlan plan(
             ResolvedRequest request,
-            boolean shown,
+            Detail detail,
             boolean judged,
             ReceiptId receipt,
             Instant at,
@@ -53,7 +54,7 @@ public record PlanFactory(ResolvedRules rules, Compiler compiler, AccessRights v
         Program program = request.planned().selectsArchived()
                 ? Program.alone(own.schema(), request.table().name(), mode)
                 : compiles.compile(request.table().name(), mode);
-        return new Compilation(own, visible, fixed(at), receipt, who, request, program).plan(shown, judged, key);
+        return new Compilation(own, visible, fixed(at), receipt, who, request, program).plan(detail, judged, key);
     }
 
     private Clock fixed(Instant at) {

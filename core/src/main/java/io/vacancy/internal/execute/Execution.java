@@ -24,6 +24,7 @@ import io.vacancy.spi.Decision;
 import io.vacancy.spi.ExecutionMonitor;
 import io.vacancy.spi.Records;
 import io.vacancy.spi.Store;
+import io.vacancy.spi.plan.Detail;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.RequestKey;
 import java.time.Instant;
@@ -110,7 +111,8 @@ public final class Execution {
     }
 
     private ExecutionPlan plan(ResolvedRequest of) {
-        return plans.get().plan(of, consent.compares(), request.withoutConfirmation() == null, id, at, key);
+        Detail detail = consent.compares() ? Detail.COMPARED : Detail.COUNTS;
+        return plans.get().plan(of, detail, request.withoutConfirmation() == null, id, at, key);
     }
 
     /** Judges what the store has found. */

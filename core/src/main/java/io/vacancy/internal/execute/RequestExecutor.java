@@ -18,6 +18,7 @@ import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.spi.plan.ArchiveSelection;
+import io.vacancy.spi.plan.Detail;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.PlannedOperation;
 import java.util.List;
@@ -35,7 +36,8 @@ public record RequestExecutor(Installation at) {
         String forbidden = previews.forbidden(Act.LOOK);
         Preview preview = forbidden != null
                 ? previews.withheld(forbidden)
-                : previews.judge(at.store().analyze(at.plans().plan(resolved, true, true), at.monitor(request)));
+                : previews.judge(
+                        at.store().analyze(at.plans().plan(resolved, Detail.SHOWN, true), at.monitor(request)));
         at.settings().listener.previewed(preview);
         return preview;
     }
@@ -55,7 +57,7 @@ public record RequestExecutor(Installation at) {
     private Stream<Row> rows(ResolvedRequest resolved, Table wanted, Act act) {
         at.visible().wants(resolved.table(), act);
         at.visible().wants(wanted, act);
-        ExecutionPlan plan = at.plans().plan(resolved, false, false);
+        ExecutionPlan plan = at.plans().plan(resolved, Detail.COUNTS, false);
         return plan.program().tables().contains(wanted.name())
                 ? at.store().rows(plan, wanted.name(), at.monitor(resolved.request()))
                 : Stream.empty();
@@ -65,14 +67,14 @@ public record RequestExecutor(Installation at) {
     public Stream<Row> missing(Request request) {
         ResolvedRequest resolved = resolved(request);
         at.visible().wants(resolved.table(), Act.LOOK);
-        return at.store().missing(at.plans().plan(resolved, false, false), at.monitor(request));
+        return at.store().missing(at.plans().plan(resolved, Detail.COUNTS, false), at.monitor(request));
     }
 
     /** The selected rows that are left out. */
     public Stream<SkippedRow> skipped(Request request) {
         ResolvedRequest resolved = resolved(request);
         at.visible().wants(resolved.table(), Act.LOOK);
-        return at.store().skipped(at.plans().plan(resolved, true, true), at.monitor(request));
+        return at.store().skipped(at.plans().plan(resolved, Detail.SHOWN, true), at.monitor(request));
     }
 
     /** Executes what was shown, by an answer to its question. */

@@ -29,8 +29,7 @@ import org.jspecify.annotations.Nullable;
  * @param now what conditions mean by today and now
  * @param lockTimeout how long to wait for rows that somebody else holds; null for as long as the database does
  * @param key the identity that the caller gave the request, or null
- * @param shown whether what is found is shown to somebody or compared with what was shown, so that samples
- *     and a fingerprint are wanted; else only the counts of what was done
+ * @param detail how much is to be told of what is found
  */
 public record ExecutionPlan(
         Program program,
@@ -48,7 +47,7 @@ public record ExecutionPlan(
         ZonedDateTime now,
         @Nullable Duration lockTimeout,
         @Nullable RequestKey key,
-        boolean shown) {
+        Detail detail) {
 
     public ExecutionPlan {
         scopes = Map.copyOf(scopes);
@@ -65,22 +64,32 @@ public record ExecutionPlan(
      */
     public record Visible(Condition active, @Nullable Condition leftOut) {}
 
-    /** The same, whose impact are shown to somebody. */
+    /** Whether every row is looked at, since what is found is shown or compared with what was shown. */
+    public boolean compared() {
+        return detail != Detail.COUNTS;
+    }
+
+    /** Whether somebody is shown a few rows of each effect. */
+    public boolean shown() {
+        return detail == Detail.SHOWN;
+    }
+
+    /** The same, whose impact is shown to somebody. */
     public ExecutionPlan toBeShown() {
-        return with(archivePolicy, holds, true);
+        return with(archivePolicy, holds, Detail.SHOWN);
     }
 
     /** The same where there is no place for what is to be kept. */
     public ExecutionPlan keepingNothing() {
-        return with(archivePolicy.withoutImages(), holds, shown);
+        return with(archivePolicy.withoutImages(), holds, detail);
     }
 
     /** The same under holds. */
     public ExecutionPlan under(List<Hold> inForce) {
-        return with(archivePolicy, inForce, shown);
+        return with(archivePolicy, inForce, detail);
     }
 
-    private ExecutionPlan with(ArchivePolicy kept, List<Hold> inForce, boolean toBeShown) {
+    private ExecutionPlan with(ArchivePolicy kept, List<Hold> inForce, Detail wanted) {
         return new ExecutionPlan(
                 program,
                 target,
@@ -97,6 +106,6 @@ public record ExecutionPlan(
                 now,
                 lockTimeout,
                 key,
-                toBeShown);
+                wanted);
     }
 }

@@ -175,7 +175,7 @@ public final class PurgeOperation implements StoreOperation {
         }
         stages.forEach((table, stage) -> {
             counts.merge(table, stage.size(), Long::sum);
-            if (deletion.shown()) {
+            if (deletion.compared()) {
                 session.forEach(
                         Sql.of("SELECT " + StagingTable.IMAGE + " FROM " + stage.name()),
                         stage.context("reading images of"),
@@ -197,7 +197,7 @@ public final class PurgeOperation implements StoreOperation {
                 .effects(effects, Map.of(Action.PURGE, all))
                 .blockers(blockers)
                 .skipped(new RowSample(skipped, List.of()), skippedBy)
-                .fingerprint(deletion.shown() ? fingerprint.shown() : "")
+                .fingerprint(deletion.compared() ? fingerprint.shown() : "")
                 .build();
     }
 

@@ -142,7 +142,7 @@ final class RestoreImpact {
                 .blockers(deletion.skipping() ? selection.unknown() : blockers())
                 .skipped(new RowSample(skipped, List.of()), skippedBy)
                 .warnings(warnings())
-                .fingerprint(deletion.shown() ? fingerprint.shown() : "")
+                .fingerprint(deletion.compared() ? fingerprint.shown() : "")
                 .build();
     }
 
@@ -171,7 +171,7 @@ final class RestoreImpact {
 
     /** An image never changes, so its number stands for its content. */
     private void print(StagingTable stage, Action action, Fingerprint fingerprint) {
-        if (deletion.shown()) {
+        if (deletion.compared()) {
             session.forEach(
                     Sql.of("SELECT " + StagingTable.IMAGE + " FROM " + stage.name()),
                     stage.context("reading images of"),

@@ -208,7 +208,7 @@ public final class PlanExecutor {
             decision.goAhead(found.toBuilder().blockers(blockers).build());
             return new Ending.Stopped();
         }
-        if (!placed.shown()) {
+        if (!placed.compared()) {
             found = operation.afterwards(found);
             if (!decision.goAhead(found)) {
                 return new Ending.Stopped();

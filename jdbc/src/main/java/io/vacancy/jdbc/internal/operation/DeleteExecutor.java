@@ -60,7 +60,7 @@ public final class DeleteExecutor {
         session.pace().begin(Step.CHANGING, null);
         traversal.plan().writes().parents().forEach(this::stamp);
         traversal.changed().forEach(this::change);
-        session.pace().begin(Step.REMOVING, traversal.shown() ? all() : null);
+        session.pace().begin(Step.REMOVING, traversal.compared() ? all() : null);
         succeed();
         traversal.plan().writes().marks().forEach(this::mark);
         for (DeleteStep removal : traversal.program().removals()) {
@@ -303,7 +303,7 @@ public final class DeleteExecutor {
         boolean back = traversal.program().mode(table) == OperationKind.RESTORE;
         Sql set = set(assignments, rows.table(), back && marker != null ? marker.columns() : List.of());
         long marked = 0;
-        for (Sql run : traversal.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
+        for (Sql run : traversal.compared() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())) {
             session.pace().at(table);
             Sql update = Sql.of(dialect.syntax().update(dialect.syntax().table(table)))
                     .add(set)
@@ -326,14 +326,22 @@ public final class DeleteExecutor {
                 StatementContext context = StatementContext.of(
                         "removing rows of", table, branch.relation().name());
                 Long before = traversal.wentBefore(branch);
+                LongConsumer counted = removed -> {
+                    if (traversal.compared()) {
+                        session.pace().did(table, removed);
+                        expect(rows, removed);
+                    } else {
+                        rows.counted(traversal.way(branch), removed);
+                    }
+                };
                 if (before == null) {
                     remove(
                             delete,
                             context,
                             traversal.rowsToDelete(branch.relation().parent()),
-                            removed -> rows.counted(traversal.way(branch), removed));
+                            counted);
                 } else {
-                    rows.counted(traversal.way(branch), before);
+                    counted.accept(before);
                 }
             }
         }
@@ -345,7 +353,7 @@ public final class DeleteExecutor {
         }
         lookForLatecomers(table);
         StatementContext context = StatementContext.of("removing rows of", table);
-        List<Sql> runs = traversal.shown() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch());
+        List<Sql> runs = traversal.compared() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch());
         AtomicLong all = new AtomicLong();
         for (Sql run : runs) {
             session.pace().at(table);

@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -213,6 +214,25 @@ public final class KeySet {
                 .add(lock ? session.dialect().locking().forUpdate() : "");
         List<List<@Nullable Object>> found = session.query(select, context, this::values);
         return found.size() <= few ? found : null;
+    }
+
+    /** Looks at the rows for which a condition holds, and counts them in without keeping their keys. */
+    void countEach(Sql which, int via, Consumer<List<?>> consumer, StatementContext context) {
+        session.pace().at(table.name());
+        Sql select = Sql.of("SELECT "
+                        + identity().stream()
+                                .map(column -> syntax().column("t", column))
+                                .collect(Collectors.joining(", "))
+                        + " FROM " + syntax().table(table.name()) + " t WHERE ")
+                .add(which);
+        AtomicLong found = new AtomicLong();
+        session.forEach(select, context, rows -> {
+            found.incrementAndGet();
+            session.pace().did(table.name(), 1);
+            consumer.accept(values(rows, identityWidth));
+        });
+        size += found.get();
+        counts.merge(via, found.get(), Long::sum);
     }
 
     private KeyTable keys() {
@@ -441,11 +461,11 @@ public final class KeySet {
             return;
         }
         Sql select =
-                Sql.of("SELECT " + String.join(", ", KeyTable.names(0, columns.size())) + " FROM " + keyTable.name());
+                Sql.of("SELECT " + String.join(", ", KeyTable.names(0, identityWidth)) + " FROM " + keyTable.name());
         session.forEach(
                 select,
                 StatementContext.of("reading keys of", table.name()),
-                rows -> consumer.accept(values(rows).subList(0, identityWidth)));
+                rows -> consumer.accept(values(rows, identityWidth)));
     }
 
     /**
@@ -479,8 +499,12 @@ public final class KeySet {
     }
 
     private List<@Nullable Object> values(ResultSet rows) throws SQLException {
-        List<@Nullable Object> values = new ArrayList<>();
-        for (int i = 0; i < columns.size(); i++) {
+        return values(rows, columns.size());
+    }
+
+    private List<@Nullable Object> values(ResultSet rows, int width) throws SQLException {
+        List<@Nullable Object> values = new ArrayList<>(width);
+        for (int i = 0; i < width; i++) {
             values.add(session.dialect()
                     .values()
                     .readDecoded(rows, i + 1, columns.get(i).type()));

@@ -22,6 +22,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.BiConsumer;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -44,7 +45,7 @@ public final class RelationTraversal {
     private final TraversalConditions conditions;
     private final ArchivedMarks marks;
     private final boolean lock;
-    private final boolean shown;
+    private final boolean compared;
     private final boolean skipping;
     private final Map<TableName, KeySet> rowsToDelete = new LinkedHashMap<>();
     private final Map<RelationStep, KeySet> changed = new LinkedHashMap<>();
@@ -78,7 +79,7 @@ public final class RelationTraversal {
         this.terms = new ConditionCompiler(session, schema, deletion.scopes(), deletion.now());
         this.sets = new KeySets(session, program, terms);
         this.conditions = new TraversalConditions(this);
-        this.shown = deletion.shown();
+        this.compared = deletion.compared();
         this.skipping = deletion.skipping();
         this.target = deletion.target();
         this.lock = lock;
@@ -98,7 +99,7 @@ public final class RelationTraversal {
 
     private void follow() {
         for (Component component : program.components()) {
-            if (mayGoUnseen(component)) {
+            if (areLeaves(component)) {
                 leaves.put(component.tables().get(0), component.entering());
             } else {
                 reach(component);
@@ -159,18 +160,29 @@ public final class RelationTraversal {
     }
 
     /**
-     * Whether the rows of a component can be removed by their foreign keys without having been looked at:
-     * nobody is to be shown them, nothing hangs on them, and no other rule speaks of their table.
+     * Whether the rows of a component can be removed by their foreign keys, without their keys being kept: nothing hangs
+     * on them, and no other rule speaks of their table. Where what is found is compared, they are looked at once, and so
+     * many have to go as were there; no more can come while their parents are locked, and what changes in them does not
+     * matter where nothing is asked of them but to whom they refer.
      */
-    private boolean mayGoUnseen(Component component) {
+    private boolean areLeaves(Component component) {
         TableName table = component.tables().get(0);
-        return !shown
+        RelationStep first =
+                component.entering().isEmpty() ? null : component.entering().get(0);
+        boolean plain = component.entering().size() == 1
+                && first != null
+                && first.which() == null
+                && terms.inScope(table) == null
+                && !skipping;
+        return (!compared || plain)
                 && program.mode(table) == OperationKind.ERASE
                 && component.within().isEmpty()
                 && deletion.holds().stream().noneMatch(hold -> table.toString().equals(hold.table()))
-                && (!deletion.archivePolicy().images()
+                && (!(compared || deletion.archivePolicy().images())
                         || component.entering().stream().allMatch(this::locksOutLatecomers))
                 && !table.equals(program.root())
+                && deletion.writes().parents().stream()
+                        .noneMatch(parent -> parent.relation().child().equals(table))
                 && schema.table(table).heirs().isEmpty()
                 && schema.relationsTo(table).isEmpty()
                 && Stream.concat(program.holds().stream(), program.changes().stream())
@@ -218,7 +230,37 @@ public final class RelationTraversal {
         return ways.size() - 1;
     }
 
-    /** The branches by which rows of a table go without having been looked at; none for other tables. */
+    /** Which rows t of a table go; of one whose keys are not kept, those that refer to rows that go. */
+    private Sql going(TableName table) {
+        Sql going = new Sql();
+        for (RelationStep branch : leavesBy(table)) {
+            going.add(going.text().isEmpty() ? "(" : " OR ").add(conditions.unseen(branch));
+        }
+        return going.text().isEmpty() ? rowsToDelete(table).contains("t") : going.add(")");
+    }
+
+    /** Which rows t of a set that goes these ways led to. */
+    Sql going(KeySet rows, List<Integer> vias) {
+        List<RelationStep> leaf = leavesBy(rows.table().name());
+        return leaf.isEmpty() ? rows.containsVia("t", vias) : conditions.unseen(leaf.get(0));
+    }
+
+    /** Looks once at the rows whose keys are not kept, and counts them. */
+    void eachLeaf(BiConsumer<Table, List<?>> taker) {
+        leaves.forEach((name, branches) -> {
+            KeySet rows = rowsToDelete(name);
+            RelationStep branch = branches.get(0);
+            if (rowsToDelete(branch.relation().parent()).size() > 0) {
+                rows.countEach(
+                        conditions.unseen(branch),
+                        way(branch),
+                        identity -> taker.accept(rows.table(), identity),
+                        context("following", branch));
+            }
+        });
+    }
+
+    /** The branches by which rows of a table go without their keys being kept; none for other tables. */
     public List<RelationStep> leavesBy(TableName table) {
         return leaves.getOrDefault(table, List.of());
     }
@@ -276,8 +318,7 @@ public final class RelationTraversal {
 
     /** The rows of a table that would go, whole and in no particular order. */
     public Stream<Row> rows(TableName table) {
-        KeySet rows = rowsToDelete(table);
-        return new Rows(session, rows.table()).stream(rows.contains("t"), StatementContext.of("reading", table));
+        return new Rows(session, schema.table(table)).stream(going(table), StatementContext.of("reading", table));
     }
 
     /** The rows of a set that a way led to, whole and in no particular order. */
@@ -299,9 +340,9 @@ public final class RelationTraversal {
         return asked == null ? Stream.empty() : asked.streamMissing(terms.inScope(program.root()), null);
     }
 
-    /** Whether what was found is shown to somebody. */
-    public boolean shown() {
-        return shown;
+    /** Whether every row is looked at, since what was found is shown or compared with what was shown. */
+    public boolean compared() {
+        return compared;
     }
 
     /** The selected rows that were left out, or null where none may be. */

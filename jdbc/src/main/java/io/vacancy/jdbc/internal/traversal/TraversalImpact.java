@@ -55,13 +55,17 @@ public final class TraversalImpact {
     public Impact impact() {
         KeySet selected = traversal.rowsToDelete(traversal.program().root());
         List<Row> records = traversal.records();
-        session.pace().begin(Step.READING, traversal.shown() ? toBeRead(selected, records) : null);
-        if (traversal.shown()) {
+        if (traversal.compared()) {
+            traversal.eachLeaf((table, identity) -> fingerprint.effect(
+                    action(traversal.program().mode(table.name())), table.name(), identity, successor()));
+        }
+        session.pace().begin(Step.READING, traversal.compared() ? toBeRead(selected, records) : null);
+        if (traversal.compared()) {
             contents(selected, records);
         }
         List<Effect> effects = effects();
         ActiveCounts activeCounts = counts.activeCounts();
-        String print = traversal.shown() ? fingerprint.shown() : "";
+        String print = traversal.compared() ? fingerprint.shown() : "";
         BlockedRowExclusion skipped = traversal.skipped();
         Impact.Builder impact = Impact.builder()
                 .records(records)
@@ -83,7 +87,7 @@ public final class TraversalImpact {
         KeySet selected = traversal.rowsToDelete(traversal.program().root());
         List<Row> records = traversal.records();
         List<Effect> effects = new ArrayList<>();
-        if (traversal.shown()) {
+        if (traversal.compared()) {
             contents(selected, records);
         }
         if (selected.size() > 0) {
@@ -97,7 +101,7 @@ public final class TraversalImpact {
                 .missing(missing(selected))
                 .present(present())
                 .warnings(warnings())
-                .fingerprint(traversal.shown() ? fingerprint.shown() : "")
+                .fingerprint(traversal.compared() ? fingerprint.shown() : "")
                 .build();
     }
 
@@ -165,7 +169,7 @@ public final class TraversalImpact {
         rows.byRelation(traversal.ways()).forEach((name, same) -> {
             long count = rows.count(same);
             effects.add(effect(
-                    rows, action(rows), name.isEmpty() ? null : name, successor(), count, rows.containsVia("t", same)));
+                    rows, action(rows), name.isEmpty() ? null : name, successor(), count, traversal.going(rows, same)));
         });
         add(action(rows), rows, successor());
     }
@@ -208,7 +212,7 @@ public final class TraversalImpact {
 
     private void add(Action action, KeySet rows, @Nullable Object newValue) {
         totals.merge(action, rows.size(), Long::sum);
-        if (traversal.shown()) {
+        if (traversal.compared() && traversal.leavesBy(rows.table().name()).isEmpty()) {
             TableName table = rows.table().name();
             rows.forEachIdentity(identity -> {
                 session.pace().did(table, 1);
@@ -220,17 +224,20 @@ public final class TraversalImpact {
 
     private Effect effect(
             KeySet rows, Action action, @Nullable String relation, @Nullable String becomes, long count, Sql which) {
-        if (!traversal.shown()) {
+        if (!traversal.plan().shown()) {
             return new Effect(rows.table().name(), action, relation, becomes, count, List.of());
         }
         StatementContext context = StatementContext.of("reading", rows.table().name(), relation);
-        return new Effect(
-                rows.table().name(),
-                action,
-                relation,
-                becomes,
-                count,
-                new Rows(session, rows.table()).first(Samples.ROWS, which, context));
+        return new Effect(rows.table().name(), action, relation, becomes, count, sample(rows, count, which, context));
+    }
+
+    /** A few rows; of the selected ones, where they are few, without asking for them once more. */
+    private List<Row> sample(KeySet rows, long count, Sql which, StatementContext context) {
+        List<Row> records = traversal.records();
+        boolean read = rows == traversal.rowsToDelete(traversal.program().root()) && records.size() == count;
+        return read
+                ? records.stream().limit(Samples.ROWS).toList()
+                : new Rows(session, rows.table()).first(Samples.ROWS, which, context);
     }
 
     private List<Blocker> blockers() {
@@ -275,18 +282,18 @@ public final class TraversalImpact {
         }
         traversal.changed().values().forEach(rows -> warn(rows, touched, warnings));
         for (TableName table : traversal.program().tables()) {
-            boolean marks = traversal.shown() && traversal.program().mode(table) == OperationKind.SOFT_DELETE;
+            boolean marks = traversal.compared() && traversal.program().mode(table) == OperationKind.SOFT_DELETE;
             long later = marks ? LaterVersions.of(traversal, table) : 0;
             if (later > 0) {
                 warnings.add(CountText.rows(later) + " of " + table + (later == 1 ? " begins" : " begin")
                         + " later and would come into force all the same.");
             }
         }
-        if (traversal.shown() && traversal.program().mode() == OperationKind.RESTORE) {
+        if (traversal.compared() && traversal.program().mode() == OperationKind.RESTORE) {
             traversal.program().branches().forEach(branch -> stayMarked(branch, warnings));
         }
         for (ColumnWrites.Parent parent :
-                traversal.shown() ? traversal.plan().writes().parents() : List.<ColumnWrites.Parent>of()) {
+                traversal.compared() ? traversal.plan().writes().parents() : List.<ColumnWrites.Parent>of()) {
             Sql which = traversal.conditions().touchedParents(parent.relation());
             TableName table = parent.relation().parent();
             long stamped = which == null ? 0 : counts.count(table, which);
