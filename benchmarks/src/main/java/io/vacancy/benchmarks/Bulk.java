@@ -5,22 +5,18 @@ import io.vacancy.Vacancy;
 import io.vacancy.condition.ColumnRef;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
-import io.vacancy.harbour.BigHarbour;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
 import java.awt.Color;
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import org.knowm.xchart.BitmapEncoder;
 import org.knowm.xchart.CategoryChart;
@@ -33,47 +29,52 @@ import org.knowm.xchart.style.Styler;
  */
 final class Bulk {
 
-    private static final int[] BOATS = {100, 1_000, 10_000};
-    private static final int ROUNDS = Integer.getInteger("rounds", 5);
+    private static final int[] BOATS = {100, 10_000};
+    private static final int ROUNDS = Integer.getInteger("rounds", 9);
 
     private static final String NATIVE = "ON DELETE CASCADE, one statement";
-    private static final String SCRIPT = "hand-written script";
-    private static final String UNASKED = "Vacancy, withoutConfirmation";
-    private static final String ASKED = "Vacancy, preview and answer";
-
-    private static final Path RESULTS = Path.of("bulk.csv");
+    private static final String SCRIPT = "script of three deletes";
+    private static final String COUNTS = "the three counts by hand";
+    private static final String UNASKED = "Vacancy, nobody asked";
+    private static final String ASKED = "Vacancy, preview, answer, deletion";
+    private static final String LOOKED_AT = "Vacancy, preview alone";
 
     private Bulk() {}
 
-    static void run(Engine engine) throws Exception {
+    private static String work(int boats, Engine engine) {
+        return "Half of " + 111 * boats + " rows, " + engine;
+    }
+
+    static void run(Engine engine, Ratios ratios) throws Exception {
         double smallest = 0;
         for (int boats : BOATS) {
             Database database = engine.onDisk();
+            RoundTrips trips = new RoundTrips();
             try (Connection connection = database.connect()) {
-                connection.setAutoCommit(false);
-                BigHarbour.build(connection, boats);
-                connection.commit();
-                if (engine == Engine.POSTGRESQL) {
-                    connection.setAutoCommit(true);
-                    execute(connection, "VACUUM ANALYZE");
-                    connection.setAutoCommit(false);
-                }
+                BigHarbours.fill(engine, connection, boats);
+                Connection counted = trips.counted(connection);
                 Vacancy vacancy = Vacancy.on(JdbcStore.of(database.source()))
                         .actor(() -> "Mira Holm")
                         .open()
-                        .within(connection);
+                        .within(counted);
                 Request left = Request.delete("boat")
                         .where(ColumnRef.column("left_on").before("2021-01-01"))
                         .withoutConfirmation("measured");
-                Rounds rounds = new Rounds()
+                boolean few = boats == BOATS[0];
+                Rounds rounds = new Rounds(work(boats, engine), trips)
                         .afterEach(connection::rollback)
-                        .way(SCRIPT, () -> script(connection))
-                        .way(NATIVE, () -> execute(connection, "DELETE FROM boat WHERE left_on < '2021-01-01'"))
+                        .way(SCRIPT, () -> script(counted))
                         .way(
                                 UNASKED,
+                                SCRIPT,
                                 () -> check(
                                         vacancy.execute(left).receiptOrThrow().rows(), boats))
-                        .way(ASKED, () -> {
+                        .way(
+                                NATIVE,
+                                SCRIPT,
+                                () -> BigHarbours.execute(counted, "DELETE FROM boat WHERE left_on < '2021-01-01'"))
+                        .compare(UNASKED, NATIVE)
+                        .way(ASKED, SCRIPT, () -> {
                             Preview seen = vacancy.preview(left);
                             vacancy.execute(
                                             seen,
@@ -81,14 +82,15 @@ final class Bulk {
                                                     .answer(seen.question().awaited()))
                                     .receiptOrThrow();
                         })
-                        .run(1, ROUNDS);
-                rounds.print("Half of " + 111 * boats + " rows, " + engine);
-                smallest = boats == BOATS[0] ? rounds.median(UNASKED) : smallest;
-                if (boats == BOATS[BOATS.length - 1]) {
+                        .way(COUNTS, () -> counts(counted))
+                        .way(LOOKED_AT, COUNTS, () -> vacancy.preview(left))
+                        .run(few ? 30 : 1, few ? 5 * ROUNDS : ROUNDS)
+                        .report(ratios);
+                smallest = few ? rounds.median(UNASKED) : smallest;
+                if (!few) {
                     System.out.printf(
-                            "  Vacancy, withoutConfirmation: %d times the rows take %.0f times as long%n",
+                            "  Vacancy, nobody asked: %d times the rows take %.0f times as long%n",
                             boats / BOATS[0], rounds.median(UNASKED) / smallest);
-                    keep(engine, rounds);
                 }
             }
         }
@@ -104,36 +106,32 @@ final class Bulk {
     private static void script(Connection connection) throws SQLException {
         String boats = "SELECT id FROM boat WHERE left_on < '2021-01-01'";
         String moorings = "SELECT id FROM mooring WHERE boat_id IN (" + boats + ")";
-        execute(connection, "DELETE FROM power_reading WHERE mooring_id IN (" + moorings + ")");
-        execute(connection, "DELETE FROM mooring WHERE boat_id IN (" + boats + ")");
-        execute(connection, "DELETE FROM boat WHERE left_on < '2021-01-01'");
+        BigHarbours.execute(connection, "DELETE FROM power_reading WHERE mooring_id IN (" + moorings + ")");
+        BigHarbours.execute(connection, "DELETE FROM mooring WHERE boat_id IN (" + boats + ")");
+        BigHarbours.execute(connection, "DELETE FROM boat WHERE left_on < '2021-01-01'");
     }
 
-    private static void execute(Connection connection, String sql) throws SQLException {
-        try (Statement statement = connection.createStatement()) {
-            statement.execute(sql);
+    private static void counts(Connection connection) throws SQLException {
+        String boats = "FROM boat WHERE left_on < '2021-01-01'";
+        String moorings = "FROM mooring WHERE boat_id IN (SELECT id " + boats + ")";
+        for (String what :
+                List.of(boats, moorings, "FROM power_reading WHERE mooring_id IN (SELECT id " + moorings + ")")) {
+            try (Statement statement = connection.createStatement();
+                    ResultSet rows = statement.executeQuery("SELECT COUNT(*) " + what)) {
+                rows.next();
+            }
         }
     }
 
-    private static void keep(Engine engine, Rounds rounds) throws IOException {
-        if (!Files.exists(RESULTS)) {
-            Files.writeString(RESULTS, "engine,way,times the script\n");
-        }
-        for (String way : List.of(NATIVE, UNASKED, ASKED)) {
-            String line = String.format(Locale.ROOT, "%s,\"%s\",%.2f%n", engine, way, rounds.ratio(way));
-            Files.writeString(RESULTS, line, StandardOpenOption.APPEND);
-        }
-    }
-
-    /** Draws what bulk.csv in the current folder has. */
-    static void chart() throws IOException {
+    /** Draws the ratios as they are known, into the current folder. */
+    static void chart(Ratios ratios) throws IOException {
         Map<String, Map<String, Double>> ways = new LinkedHashMap<>();
-        for (String line : Files.readAllLines(RESULTS)) {
-            String[] parts = line.split(",\"?|\",");
-            if (!line.startsWith("engine")) {
-                String way = line.substring(line.indexOf('"') + 1, line.lastIndexOf('"'));
-                ways.computeIfAbsent(way, none -> new LinkedHashMap<>())
-                        .put(parts[0], Double.parseDouble(line.substring(line.lastIndexOf(',') + 1)));
+        for (String way : List.of(NATIVE, UNASKED, ASKED)) {
+            for (Engine engine : Engine.all()) {
+                Double ratio = ratios.ratio(work(BOATS[1], engine), way, SCRIPT);
+                if (ratio != null) {
+                    ways.computeIfAbsent(way, none -> new LinkedHashMap<>()).put(engine.toString(), ratio);
+                }
             }
         }
         CategoryChart chart = new CategoryChartBuilder()
@@ -155,9 +153,9 @@ final class Bulk {
         chart.getStyler().setLabelsFontColor(Color.BLACK);
         chart.getStyler().setDecimalPattern("0.00");
         chart.getStyler().setYAxisMin(0.0);
-        ways.forEach((way, ratios) ->
-                chart.addSeries(way, new ArrayList<>(ratios.keySet()), new ArrayList<>(ratios.values())));
+        ways.forEach((way, byEngine) ->
+                chart.addSeries(way, new ArrayList<>(byEngine.keySet()), new ArrayList<>(byEngine.values())));
         BitmapEncoder.saveBitmap(chart, "bulk.png", BitmapEncoder.BitmapFormat.PNG);
-        System.out.println("bulk.csv and bulk.png are in this folder");
+        System.out.println("bulk.png is in this folder");
     }
 }

@@ -26,7 +26,7 @@ final class KeepingImages {
     /** How images are put into {@code image} and how the rows are made of them again. */
     private record Form(String name, String table, String keep, String back) {}
 
-    static void run(Engine engine) throws Exception {
+    static void run(Engine engine, Ratios ratios) throws Exception {
         Database database = engine.onDisk();
         List<Form> forms = forms(engine);
         try (Connection connection = database.connect()) {
@@ -42,10 +42,12 @@ final class KeepingImages {
                                 i));
             }
             connection.commit();
-            Rounds archivePolicy = new Rounds()
+            Rounds archivePolicy = new Rounds(
+                            "Keeping " + 100 * BOATS + " rows and deleting them, " + engine, new RoundTrips())
                     .afterEach(connection::rollback)
                     .way("delete only", () -> execute(connection, "DELETE FROM power_reading"));
-            Rounds returning = new Rounds().afterEach(connection::rollback);
+            Rounds returning = new Rounds("Bringing them back into an empty table, " + engine, new RoundTrips())
+                    .afterEach(connection::rollback);
             execute(
                     connection,
                     "CREATE TABLE power_back (id BIGINT NOT NULL PRIMARY KEY, harbour_id INTEGER NOT NULL,"
@@ -54,18 +56,19 @@ final class KeepingImages {
             for (int i = 0; i < forms.size(); i++) {
                 int number = i;
                 Form form = forms.get(i);
-                archivePolicy.way(form.name(), () -> {
+                archivePolicy.way(form.name(), "delete only", () -> {
                     execute(connection, named("INSERT INTO image (receipt_no, line, " + form.keep(), number));
                     execute(connection, "DELETE FROM power_reading");
                 });
                 if (!form.back().isEmpty()) {
                     returning.way(
                             form.name(),
+                            forms.get(0).name(),
                             () -> execute(connection, named("INSERT INTO power_back " + form.back(), number)));
                 }
             }
-            archivePolicy.run(1, ROUNDS).print("Keeping " + 100 * BOATS + " rows and deleting them, " + engine);
-            returning.run(1, ROUNDS).print("Bringing them back into an empty table, " + engine);
+            archivePolicy.run(1, ROUNDS).report(ratios);
+            returning.run(1, ROUNDS).report(ratios);
         }
     }
 

@@ -17,7 +17,7 @@ final class KeysInMemory {
 
     private KeysInMemory() {}
 
-    static void run(Engine engine) throws Exception {
+    static void run(Engine engine, Ratios ratios) throws Exception {
         Database database = engine.fresh();
         database.run(
                 "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY)",
@@ -31,15 +31,16 @@ final class KeysInMemory {
         for (int size : SIZES) {
             Vacancy memory = open(database, 10_000);
             Vacancy table = open(database, 0);
-            new Rounds()
+            new Rounds("Preview of a boat with " + size + " moorings and as many fees, " + engine, new RoundTrips())
                     .way(
                             "keys in memory",
                             () -> memory.preview(Request.delete("boat").key(size)))
                     .way(
                             "keys in a key table",
+                            "keys in memory",
                             () -> table.preview(Request.delete("boat").key(size)))
                     .run(10, 25)
-                    .print("Preview of a boat with " + size + " moorings and as many fees, " + engine);
+                    .report(ratios);
         }
     }
 

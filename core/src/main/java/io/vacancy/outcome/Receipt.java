@@ -88,7 +88,10 @@ public final class Receipt {
         return data.records();
     }
 
-    /** What was done: the selected rows first, then what came with them. */
+    /**
+     * What was done: the selected rows first, then what came with them. Counted, without samples of rows: {@link #records}
+     * has the selected ones, and the archive all that went.
+     */
     public List<Effect> effects() {
         return data.effects();
     }

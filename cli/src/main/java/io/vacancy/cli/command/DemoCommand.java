@@ -21,9 +21,9 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
+import java.util.function.ToIntFunction;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 
@@ -31,7 +31,7 @@ import picocli.CommandLine.Option;
 final class DemoCommand implements Callable<Integer> {
 
     private final Screen screen;
-    private final CommandLine commands;
+    private final ToIntFunction<String[]> commands;
 
     @Option(
             names = "--at",
@@ -39,7 +39,7 @@ final class DemoCommand implements Callable<Integer> {
             description = "Where to make the database; harbour.db, or the next free name, unless given.")
     private @Nullable Path at;
 
-    DemoCommand(Screen screen, CommandLine commands) {
+    DemoCommand(Screen screen, ToIntFunction<String[]> commands) {
         this.screen = screen;
         this.commands = commands;
     }
@@ -210,6 +210,6 @@ final class DemoCommand implements Callable<Integer> {
             line.append(' ').append(word.matches("[\\w./=-]+") ? word : "\"" + word + "\"");
         }
         screen.print(screen.style().command(line.toString()));
-        return commands.execute(words);
+        return commands.applyAsInt(words);
     }
 }

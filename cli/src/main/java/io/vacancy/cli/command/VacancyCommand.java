@@ -12,9 +12,12 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.UnmatchedArgumentException;
 
@@ -45,31 +48,55 @@ public final class VacancyCommand implements Runnable {
 
     /** Runs the command that the words name. Returns the exit code. */
     public static int run(Screen screen, String... words) {
-        return commands(screen).execute(words);
+        return commands(screen, words.length == 0 ? "" : words[0]).execute(words);
     }
 
-    private static CommandLine commands(Screen screen) {
+    /** A command: its class, which says its name and what it does, and how it is made with all its options. */
+    private record Listed(Class<?> type, Supplier<CommandLine> making) {
+
+        Command described() {
+            return Objects.requireNonNull(type.getAnnotation(Command.class));
+        }
+    }
+
+    private static List<Listed> all(Screen screen) {
+        return List.of(
+                new Listed(
+                        DemoCommand.class, () -> new CommandLine(new DemoCommand(screen, words -> run(screen, words)))),
+                new Listed(SetupCommand.class, () -> new CommandLine(new SetupCommand(screen))
+                        .addSubcommand(new SetupPrintCommand(screen))
+                        .addSubcommand(new SetupViewsCommand(screen))
+                        .addSubcommand(new SetupTriggersCommand(screen))),
+                new Listed(RelationsCommand.class, () -> new CommandLine(new RelationsCommand(screen))),
+                new Listed(CheckCommand.class, () -> new CommandLine(new CheckCommand(screen))),
+                new Listed(PreviewCommand.class, () -> new CommandLine(new PreviewCommand(screen))),
+                new Listed(DeleteCommand.class, () -> new CommandLine(new DeleteCommand(screen))),
+                new Listed(ReplaceCommand.class, () -> new CommandLine(new ReplaceCommand(screen))),
+                new Listed(RestoreCommand.class, () -> new CommandLine(new RestoreCommand(screen))),
+                new Listed(ArchiveCommand.class, () -> new CommandLine(new ArchiveCommand(screen))
+                        .addSubcommand(new ArchiveHoldCommand(screen))
+                        .addSubcommand(new ArchiveReleaseCommand(screen))),
+                new Listed(PurgeCommand.class, () -> new CommandLine(new PurgeCommand(screen))),
+                new Listed(HistoryCommand.class, () -> new CommandLine(new HistoryCommand(screen))
+                        .addSubcommand(new HistoryVerifyCommand(screen))
+                        .addSubcommand(new HistorySealCommand(screen))
+                        .addSubcommand(new HistoryEventsCommand(screen))),
+                new Listed(OrphansCommand.class, () -> new CommandLine(new OrphansCommand(screen))));
+    }
+
+    /** Of the commands that are not named only what a list of them says: making all of them takes longer than most do. */
+    private static CommandLine commands(Screen screen, String named) {
         CommandLine commands = new CommandLine(new VacancyCommand(screen));
-        commands.addSubcommand(new DemoCommand(screen, commands));
-        commands.addSubcommand(new CommandLine(new SetupCommand(screen))
-                .addSubcommand(new SetupPrintCommand(screen))
-                .addSubcommand(new SetupViewsCommand(screen))
-                .addSubcommand(new SetupTriggersCommand(screen)));
-        commands.addSubcommand(new RelationsCommand(screen));
-        commands.addSubcommand(new CheckCommand(screen));
-        commands.addSubcommand(new PreviewCommand(screen));
-        commands.addSubcommand(new DeleteCommand(screen));
-        commands.addSubcommand(new ReplaceCommand(screen));
-        commands.addSubcommand(new RestoreCommand(screen));
-        commands.addSubcommand(new CommandLine(new ArchiveCommand(screen))
-                .addSubcommand(new ArchiveHoldCommand(screen))
-                .addSubcommand(new ArchiveReleaseCommand(screen)));
-        commands.addSubcommand(new PurgeCommand(screen));
-        commands.addSubcommand(new CommandLine(new HistoryCommand(screen))
-                .addSubcommand(new HistoryVerifyCommand(screen))
-                .addSubcommand(new HistorySealCommand(screen))
-                .addSubcommand(new HistoryEventsCommand(screen)));
-        commands.addSubcommand(new OrphansCommand(screen));
+        for (Listed each : all(screen)) {
+            Command described = each.described();
+            if (described.name().equals(named)) {
+                commands.addSubcommand(each.making().get());
+            } else {
+                CommandSpec listed = CommandSpec.create().name(described.name());
+                listed.usageMessage().description(described.description());
+                commands.addSubcommand(new CommandLine(listed));
+            }
+        }
         helped(commands);
         // A word that begins with @ names a deletion, not a file of words.
         commands.setExpandAtFiles(false);

@@ -43,8 +43,9 @@ public interface StoreOperation {
 
     /** Whether anything of it is archived under a plan. */
     default boolean archives(ExecutionPlan plan) {
-        return rowsToArchive().stream()
-                .anyMatch(rows ->
-                        rows.copies() && plan.archivePolicy().keeps(rows.table().name()));
+        return plan.archivePolicy().images()
+                && rowsToArchive().stream()
+                        .anyMatch(rows -> rows.copies()
+                                && plan.archivePolicy().keeps(rows.table().name()));
     }
 }

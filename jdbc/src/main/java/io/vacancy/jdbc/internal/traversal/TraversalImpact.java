@@ -30,6 +30,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -92,7 +93,7 @@ public final class TraversalImpact {
         }
         if (selected.size() > 0) {
             effects.add(effect(
-                    selected, Action.SET_NULL, relation.name(), "NULL", selected.size(), selected.contains("t")));
+                    selected, Action.SET_NULL, relation.name(), "NULL", selected.size(), () -> selected.contains("t")));
             add(Action.SET_NULL, selected, relation.childColumns());
         }
         return Impact.builder()
@@ -169,7 +170,12 @@ public final class TraversalImpact {
         rows.byRelation(traversal.ways()).forEach((name, same) -> {
             long count = rows.count(same);
             effects.add(effect(
-                    rows, action(rows), name.isEmpty() ? null : name, successor(), count, traversal.going(rows, same)));
+                    rows,
+                    action(rows),
+                    name.isEmpty() ? null : name,
+                    successor(),
+                    count,
+                    () -> traversal.going(rows, same)));
         });
         add(action(rows), rows, successor());
     }
@@ -205,7 +211,7 @@ public final class TraversalImpact {
         if (rows.size() > 0) {
             Action action = branch.action() instanceof RuleAction.Reassign ? Action.REASSIGN : Action.SET_NULL;
             String becomes = NewValue.written(branch);
-            effects.add(effect(rows, action, branch.relation().name(), becomes, rows.size(), rows.contains("t")));
+            effects.add(effect(rows, action, branch.relation().name(), becomes, rows.size(), () -> rows.contains("t")));
             add(action, rows, branch.relation().childColumns() + " " + becomes);
         }
     }
@@ -223,7 +229,12 @@ public final class TraversalImpact {
     }
 
     private Effect effect(
-            KeySet rows, Action action, @Nullable String relation, @Nullable String becomes, long count, Sql which) {
+            KeySet rows,
+            Action action,
+            @Nullable String relation,
+            @Nullable String becomes,
+            long count,
+            Supplier<Sql> which) {
         if (!traversal.plan().shown()) {
             return new Effect(rows.table().name(), action, relation, becomes, count, List.of());
         }
@@ -232,12 +243,12 @@ public final class TraversalImpact {
     }
 
     /** A few rows; of the selected ones, where they are few, without asking for them once more. */
-    private List<Row> sample(KeySet rows, long count, Sql which, StatementContext context) {
+    private List<Row> sample(KeySet rows, long count, Supplier<Sql> which, StatementContext context) {
         List<Row> records = traversal.records();
         boolean read = rows == traversal.rowsToDelete(traversal.program().root()) && records.size() == count;
         return read
                 ? records.stream().limit(Samples.ROWS).toList()
-                : new Rows(session, rows.table()).first(Samples.ROWS, which, context);
+                : new Rows(session, rows.table()).first(Samples.ROWS, which.get(), context);
     }
 
     private List<Blocker> blockers() {
