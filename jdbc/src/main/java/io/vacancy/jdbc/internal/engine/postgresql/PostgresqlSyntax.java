@@ -33,9 +33,8 @@ final class PostgresqlSyntax implements Syntax {
     @Override
     public Sql inList(List<String> expressions, List<KeyColumn> columns, List<? extends List<?>> keys) {
         ColumnType type = columns.get(0).type();
-        boolean wholeNumbers =
-                keys.stream().allMatch(key -> key.get(0) instanceof Long || key.get(0) instanceof Integer);
-        if (expressions.size() > 1 || !WHOLE.contains(type.declared()) || !wholeNumbers) {
+        Integer bits = WHOLE.get(type.declared());
+        if (expressions.size() > 1 || bits == null || !keys.stream().allMatch(key -> fits(key.get(0), bits))) {
             return Syntax.super.inList(expressions, columns, keys);
         }
         StringBuilder array = new StringBuilder("{");
