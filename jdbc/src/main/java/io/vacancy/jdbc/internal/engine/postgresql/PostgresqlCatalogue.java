@@ -8,6 +8,7 @@ import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.ValueKind;
 import java.util.Collection;
+import java.util.stream.Collectors;
 
 /** PostgreSQL: how an engine tells of its tables. */
 final class PostgresqlCatalogue implements Catalogue {
@@ -18,25 +19,37 @@ final class PostgresqlCatalogue implements Catalogue {
     }
 
     /**
-     * Each part by an index of the catalogue. Whatever changes of a column writes its row of the catalogue anew, under the
-     * number of a later transaction; a foreign key keeps triggers on both its tables, so these tell of it.
+     * Each part by an index of the catalogue, and the names in one array, so that the statement is prepared once. Whatever
+     * changes of a column writes its row of the catalogue anew, under the number of a later transaction; a foreign key keeps
+     * triggers on both its tables, so these tell of it.
      */
     @Override
     public Sql definitions(Collection<String> tables) {
-        return Sql.of("SELECT c.relnamespace, c.relname,"
-                        + " concat_ws(' ', c.oid, c.relrowsecurity, c.relforcerowsecurity, a.x, t.x, i.x, r.x, h.x)"
-                        + " FROM pg_class c CROSS JOIN LATERAL (SELECT sum(a.xmin::text::bigint) AS x FROM pg_attribute a"
-                        + " WHERE a.attrelid = c.oid AND a.attnum > 0) a"
+        Sql query = Sql.of(
+                "SELECT c.relnamespace, c.relname, concat_ws(' ', c.oid, c.relrowsecurity, c.relforcerowsecurity,"
+                        + " a.x, t.x, i.x,"
+                        + " CASE WHEN c.relhasrules THEN (SELECT sum(r.oid::bigint) FROM pg_rewrite r WHERE r.ev_class = c.oid) END,"
+                        + " CASE WHEN c.relhassubclass THEN (SELECT sum(h.inhrelid::bigint) FROM pg_inherits h"
+                        + " WHERE h.inhparent = c.oid) END)"
+                        + " FROM pg_class c CROSS JOIN LATERAL (SELECT sum(hashtextextended(a.xmin::text, a.attnum)) AS x"
+                        + " FROM pg_attribute a WHERE a.attrelid = c.oid AND a.attnum > 0) a"
                         + " CROSS JOIN LATERAL (SELECT sum(t.oid::bigint * 128 + ascii(t.tgenabled::text)) AS x"
                         + " FROM pg_trigger t WHERE t.tgrelid = c.oid) t"
                         + " CROSS JOIN LATERAL (SELECT sum(i.indexrelid::bigint) AS x FROM pg_index i"
                         + " WHERE i.indrelid = c.oid AND i.indisunique) i"
-                        + " CROSS JOIN LATERAL (SELECT sum(r.oid::bigint) AS x FROM pg_rewrite r WHERE r.ev_class = c.oid) r"
-                        + " CROSS JOIN LATERAL (SELECT sum(h.inhrelid::bigint) AS x FROM pg_inherits h"
-                        + " WHERE h.inhparent = c.oid) h"
                         + " WHERE c.relkind IN ('r', 'p') AND c.relnamespace NOT IN"
-                        + " ('pg_catalog'::regnamespace, 'pg_toast'::regnamespace, 'information_schema'::regnamespace)")
-                .add(Catalogue.among(" AND c.relname", tables));
+                        + " ('pg_catalog'::regnamespace, 'pg_toast'::regnamespace, 'information_schema'::regnamespace)");
+        if (!tables.isEmpty()) {
+            query.add(" AND c.relname = ANY (CAST(")
+                    .bind(
+                            tables.stream()
+                                    .map(name ->
+                                            '"' + name.replace("\\", "\\\\").replace("\"", "\\\"") + '"')
+                                    .collect(Collectors.joining(",", "{", "}")),
+                            OwnTables.TEXT)
+                    .add(" AS name[]))");
+        }
+        return query;
     }
 
     @Override
