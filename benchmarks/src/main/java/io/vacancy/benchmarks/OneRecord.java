@@ -21,7 +21,7 @@ import javax.sql.DataSource;
  */
 final class OneRecord {
 
-    private static final int WARM = 3_000;
+    private static final int WARM = 12_000;
     private static final int UNCOUNTED = 150;
     private static final int COUNTED = 400;
     private static final int WAYS = 4;

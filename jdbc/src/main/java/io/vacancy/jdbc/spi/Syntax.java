@@ -113,6 +113,9 @@ public interface Syntax {
 
     /** Whether the expressions together are one of the listed keys. */
     default Sql inList(List<String> expressions, List<KeyColumn> columns, List<? extends List<?>> keys) {
+        if (keys.size() == 1) {
+            return equal(expressions, columns, keys.get(0));
+        }
         boolean several = expressions.size() > 1;
         Sql sql = new Sql();
         sql.add(several ? "(" + String.join(", ", expressions) + ")" : expressions.get(0));
@@ -124,6 +127,16 @@ public interface Syntax {
                         .bind(keys.get(i).get(j), columns.get(j).type());
             }
             sql.add(several ? ")" : "");
+        }
+        return sql.add(")");
+    }
+
+    /** Whether the expressions are one key; of an equation a planner knows as much without the value as with it. */
+    static Sql equal(List<String> expressions, List<KeyColumn> columns, List<?> key) {
+        Sql sql = Sql.of("(");
+        for (int i = 0; i < expressions.size(); i++) {
+            sql.add((i == 0 ? "" : " AND ") + expressions.get(i) + " = ")
+                    .bind(key.get(i), columns.get(i).type());
         }
         return sql.add(")");
     }

@@ -5,13 +5,14 @@ import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.SchemaReader;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.ValueKind;
 import java.util.Collection;
 import java.util.stream.Collectors;
 
 /** PostgreSQL: how an engine tells of its tables. */
-final class PostgresqlCatalogue implements Catalogue {
+record PostgresqlCatalogue(Syntax syntax) implements Catalogue {
 
     @Override
     public SchemaReader reader() {
@@ -19,7 +20,7 @@ final class PostgresqlCatalogue implements Catalogue {
     }
 
     /**
-     * Each part by an index of the catalogue, and the names in one array, so that the statement is prepared once. Whatever
+     * Each part by an index of the catalogue, and the names as they are: with values beside it, the server plans it anew each time, which takes longer than to run it. Whatever
      * changes of a column writes its row of the catalogue anew, under the number of a later transaction; a foreign key keeps
      * triggers on both its tables, so these tell of it.
      */
@@ -40,14 +41,8 @@ final class PostgresqlCatalogue implements Catalogue {
                         + " WHERE c.relkind IN ('r', 'p') AND c.relnamespace NOT IN"
                         + " ('pg_catalog'::regnamespace, 'pg_toast'::regnamespace, 'information_schema'::regnamespace)");
         if (!tables.isEmpty()) {
-            query.add(" AND c.relname = ANY (CAST(")
-                    .bind(
-                            tables.stream()
-                                    .map(name ->
-                                            '"' + name.replace("\\", "\\\\").replace("\"", "\\\"") + '"')
-                                    .collect(Collectors.joining(",", "{", "}")),
-                            OwnTables.TEXT)
-                    .add(" AS name[]))");
+            query.add(
+                    tables.stream().map(syntax::literal).collect(Collectors.joining(", ", " AND c.relname IN (", ")")));
         }
         return query;
     }

@@ -25,7 +25,7 @@ final class PostgresqlDialect implements Dialect {
 
     @Override
     public Catalogue catalogue() {
-        return new PostgresqlCatalogue();
+        return new PostgresqlCatalogue(syntax());
     }
 
     @Override

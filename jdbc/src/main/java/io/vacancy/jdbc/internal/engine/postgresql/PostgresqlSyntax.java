@@ -34,7 +34,10 @@ final class PostgresqlSyntax implements Syntax {
     public Sql inList(List<String> expressions, List<KeyColumn> columns, List<? extends List<?>> keys) {
         ColumnType type = columns.get(0).type();
         Integer bits = WHOLE.get(type.declared());
-        if (expressions.size() > 1 || bits == null || !keys.stream().allMatch(key -> fits(key.get(0), bits))) {
+        if (expressions.size() > 1
+                || keys.size() == 1
+                || bits == null
+                || !keys.stream().allMatch(key -> fits(key.get(0), bits))) {
             return Syntax.super.inList(expressions, columns, keys);
         }
         StringBuilder array = new StringBuilder("{");
