@@ -204,13 +204,18 @@ public final class ArchiveWriter {
         Instant until = taken.copies() ? archivePolicy.until(table) : null;
         Sql insertLine = Sql.of("INSERT INTO " + name("line")
                         + " (receipt_no, line, part, table_name, kind, relation, archived_columns, rows_archived, rows_there,"
-                        + " rows_left, until_at) VALUES (" + receiptNo + ", " + line + ", " + part + ", ")
+                        + " rows_left, until_at) VALUES (")
+                .bind(receiptNo, OwnTables.NUMBER)
+                .add(", " + line + ", " + part + ", ")
                 .bind(table.toString(), OwnTables.TEXT)
                 .add(", " + ArchivedColumns.number(taken.kind()) + ", ");
         optional(insertLine, taken.relation())
                 .add(", ")
                 .bind(ArchivedColumns.written(image.columns()), OwnTables.TEXT)
-                .add(", " + archived + ", " + archived + ", " + archived + ", ");
+                .add(", ");
+        for (int count = 0; count < 3; count++) {
+            insertLine.bind(archived, OwnTables.NUMBER).add(", ");
+        }
         optional(insertLine, until == null ? null : Times.written(until)).add(")");
         session.update(insertLine, context("keeping images of", table));
         written.add(new ImageDigests.Line(receiptNo, line, table.toString(), image.columns()));
@@ -220,7 +225,9 @@ public final class ArchiveWriter {
     /** Nobody may change a row between its image and its removal; what was looked at before is locked already. */
     private Sql insertion(RowsToArchive taken, Image image) {
         return into(image)
-                .add("SELECT " + receiptNo + ", " + line)
+                .add("SELECT ")
+                .add(selectedReceiptNo())
+                .add(", " + line)
                 .add(image.packed(dialect))
                 .add(" FROM " + dialect.syntax().table(taken.table().name()) + " t WHERE ")
                 .add(taken.which())
@@ -234,11 +241,18 @@ public final class ArchiveWriter {
                         + dialect.syntax()
                                 .deleteFrom(dialect.syntax().table(taken.table().name())) + " WHERE ")
                 .add(taken.which())
-                .add(" RETURNING " + receiptNo + ", " + line)
+                .add(" RETURNING ")
+                .add(selectedReceiptNo())
+                .add(", " + line)
                 .add(image.packed(dialect))
                 .add(") ")
                 .add(into(image))
                 .add("SELECT * FROM gone");
+    }
+
+    /** As a value beside the statement, so that the statement for a table is always the same. */
+    private Sql selectedReceiptNo() {
+        return dialect.syntax().typed(new Sql().bind(receiptNo, OwnTables.NUMBER), OwnTables.NUMBER);
     }
 
     private Sql into(Image image) {
@@ -259,8 +273,9 @@ public final class ArchiveWriter {
      */
     public String end(Receipt receipt) {
         String document = new JsonWriter().write(new Outcome.Done(receipt));
-        Sql insert = Sql.of("INSERT INTO " + name("part") + " (receipt_no, part, made_at, content) VALUES (" + receiptNo
-                        + ", " + part + ", ")
+        Sql insert = Sql.of("INSERT INTO " + name("part") + " (receipt_no, part, made_at, content) VALUES (")
+                .bind(receiptNo, OwnTables.NUMBER)
+                .add(", " + part + ", ")
                 .bind(Times.written(receipt.at()), OwnTables.TEXT)
                 .add(", ")
                 .bind(document, OwnTables.TEXT)
