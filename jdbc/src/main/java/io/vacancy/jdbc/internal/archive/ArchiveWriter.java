@@ -103,7 +103,7 @@ public final class ArchiveWriter {
             return;
         }
         Sql insert = insertReceipt(receipt.table(), receipt.operation().word(), receipt.because());
-        session.update(insert, context("keeping the receipt of", receipt.table()));
+        session.ahead(insert, context("keeping the receipt of", receipt.table()));
         receiptNo = numbers("SELECT receipt_no, parts").get(0)[0];
     }
 
@@ -217,7 +217,7 @@ public final class ArchiveWriter {
             insertLine.bind(archived, OwnTables.NUMBER).add(", ");
         }
         optional(insertLine, until == null ? null : Times.written(until)).add(")");
-        session.update(insertLine, context("keeping images of", table));
+        session.ahead(insertLine, context("keeping images of", table));
         written.add(new ImageDigests.Line(receiptNo, line, table.toString(), image.columns()));
         line++;
     }
@@ -280,7 +280,7 @@ public final class ArchiveWriter {
                 .add(", ")
                 .bind(document, OwnTables.TEXT)
                 .add(")");
-        session.update(insert, context("keeping the receipt of", receipt.table()));
+        session.ahead(insert, context("keeping the receipt of", receipt.table()));
         return document;
     }
 

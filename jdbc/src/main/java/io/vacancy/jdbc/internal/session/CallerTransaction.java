@@ -82,6 +82,7 @@ public final class CallerTransaction extends Transaction {
 
     @Override
     public void finish(TableName about) {
+        session().sendAhead(StatementContext.of("ending the removal from", about));
         finished = true;
     }
 

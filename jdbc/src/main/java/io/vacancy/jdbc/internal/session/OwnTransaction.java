@@ -80,7 +80,7 @@ public final class OwnTransaction extends Transaction {
                 connection.setAutoCommit(false);
                 String set = dialect.locking().setIsolation(isolation);
                 if (set != null) {
-                    transaction.session().ahead(set, BEGIN);
+                    transaction.session().ahead(Sql.of(set), BEGIN);
                 }
                 return transaction;
             } catch (SQLException | RuntimeException failed) {
@@ -105,6 +105,7 @@ public final class OwnTransaction extends Transaction {
     @Override
     public void finish(TableName about) {
         removeKeys();
+        session().sendAhead(StatementContext.of("ending the removal from", about));
         try {
             connection.commit();
             state = State.UNKNOWN;

@@ -49,7 +49,9 @@ public final class Session {
     private final KeyTables keyTables;
     private long changedRows;
     /** What goes to the server before the next statement, and with it. */
-    private @Nullable String ahead;
+    private Sql ahead = new Sql();
+
+    private int aheadStatements;
 
     /**
      * @param keysInMemory how many keys of a set of rows may be kept here and sent as bound values
@@ -114,21 +116,27 @@ public final class Session {
         return query(sql, context, rows -> rows.getLong(1)).get(0);
     }
 
-    /** Runs a statement that returns nothing, together with the next one where the driver can send both at once. */
-    public void ahead(String statement, StatementContext context) {
+    /**
+     * Runs a statement of which nobody needs to know how many rows it changes, together with the next one where the driver
+     * can send both at once. What goes wrong is then told with the next one.
+     */
+    public void ahead(Sql statement, StatementContext context) {
         if (dialect.syntax().joinsStatements()) {
-            ahead = statement;
+            ahead.add(aheadStatements == 0 ? "" : "; ").add(statement);
+            aheadStatements++;
         } else {
-            update(Sql.of(statement), context);
+            update(statement, context);
         }
     }
 
-    /** Where nothing is to travel with the next statement, such as one whose result stays open. */
-    private void sendAhead(StatementContext context) {
-        String first = ahead;
-        if (first != null) {
-            ahead = null;
-            update(Sql.of(first), context);
+    /** Runs what is still to go ahead, where nothing is to travel with the next statement, or none comes any more. */
+    public void sendAhead(StatementContext context) {
+        if (aheadStatements > 0) {
+            Sql statements = ahead;
+            ahead = new Sql();
+            int many = aheadStatements;
+            aheadStatements = 0;
+            run(statements, many, context);
         }
     }
 
@@ -221,10 +229,14 @@ public final class Session {
         Sql all = new Sql();
         statements.forEach(
                 statement -> all.add(all.text().isEmpty() ? "" : "; ").add(statement));
-        LOG.debug("{}: {}", context, all);
-        try (PreparedStatement statement = prepared(all);
+        return run(all, statements.size(), context);
+    }
+
+    private long[] run(Sql statements, int many, StatementContext context) {
+        LOG.debug("{}: {}", context, statements);
+        try (PreparedStatement statement = prepared(statements);
                 Cancellation.Step step = interruptible(statement, context)) {
-            long[] rows = changed(statement, statements.size());
+            long[] rows = changed(statement, many);
             changedRows += Arrays.stream(rows).sum();
             return rows;
         } catch (SQLException failed) {
@@ -234,10 +246,10 @@ public final class Session {
 
     /** The result of a query, behind what went ahead of it. */
     private ResultSet result(PreparedStatement statement) throws SQLException {
-        if (ahead == null) {
+        if (aheadStatements == 0) {
             return statement.executeQuery();
         }
-        ahead = null;
+        wentAhead();
         boolean rows = statement.execute();
         while (!rows) {
             rows = statement.getMoreResults();
@@ -245,13 +257,18 @@ public final class Session {
         return statement.getResultSet();
     }
 
+    private void wentAhead() {
+        ahead = new Sql();
+        aheadStatements = 0;
+    }
+
     /** How many rows each of some statements has changed, behind what went ahead of them. */
     private long[] changed(PreparedStatement statement, int statements) throws SQLException {
-        int further = ahead == null ? 0 : 1;
+        int further = aheadStatements;
         if (statements + further == 1) {
             return new long[] {statement.executeLargeUpdate()};
         }
-        ahead = null;
+        wentAhead();
         statement.execute();
         long[] rows = new long[statements];
         for (int i = 0; i < statements + further; i++) {
@@ -344,11 +361,11 @@ public final class Session {
     }
 
     private PreparedStatement prepared(Sql sql) throws SQLException {
-        PreparedStatement statement =
-                connection.prepareStatement(ahead == null ? sql.text() : ahead + "; " + sql.text());
+        Sql whole = aheadStatements == 0 ? sql : new Sql().add(ahead).add("; ").add(sql);
+        PreparedStatement statement = connection.prepareStatement(whole.text());
         try {
             int index = 1;
-            for (Sql.Bind bind : sql.binds()) {
+            for (Sql.Bind bind : whole.binds()) {
                 dialect.values().bind(statement, index++, bind.value(), bind.type());
             }
             return statement;

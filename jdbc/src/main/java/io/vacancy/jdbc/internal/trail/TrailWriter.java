@@ -73,7 +73,7 @@ public final class TrailWriter {
                 insert.bind(value, OwnTables.TEXT);
             }
         }
-        session.update(insert.add(")"), WRITING);
+        session.ahead(insert.add(")"), WRITING);
     }
 
     private String name(String table) {
