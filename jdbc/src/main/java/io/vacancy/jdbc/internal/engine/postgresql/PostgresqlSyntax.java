@@ -16,12 +16,12 @@ final class PostgresqlSyntax implements Syntax {
     /** The bits of whole numbers, by type. */
     private static final Map<String, Integer> WHOLE = Map.of("smallint", 16, "integer", 32, "bigint", 64);
 
-    /** Whether a backslash is special in plain quotation marks is for the session's setting; behind an E it always is. */
     @Override
     public String ownRow(TableName table) {
         return "t.tableoid = '" + table(table).replace("'", "''") + "'::regclass";
     }
 
+    /** Whether a backslash is special in plain quotation marks is for the session's setting; behind an E it always is. */
     @Override
     public String literal(Object value) {
         return value instanceof String text && text.indexOf('\\') >= 0
