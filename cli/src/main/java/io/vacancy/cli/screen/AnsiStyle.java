@@ -10,13 +10,16 @@ import java.util.regex.Pattern;
 public final class AnsiStyle {
 
     /** What no text can know that was there before the process, so that nothing but this class makes colours. */
-    private final String mark = "\ufdd0" + Long.toHexString(new SecureRandom().nextLong()) + "\ufdd1";
+    private final String mark;
 
-    private final Pattern marked = Pattern.compile(mark + "([0-9;]+)m");
+    private final Pattern marked;
     private final boolean on;
 
     public AnsiStyle(boolean on) {
         this.on = on;
+        // Random bytes take a good part of the start, so they are drawn only where there is something to mark.
+        this.mark = on ? "\ufdd0" + Long.toHexString(new SecureRandom().nextLong()) + "\ufdd1" : "";
+        this.marked = Pattern.compile(mark + "([0-9;]+)m");
     }
 
     /** For the title of a part. */
