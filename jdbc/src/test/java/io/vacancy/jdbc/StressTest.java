@@ -41,7 +41,8 @@ import org.slf4j.LoggerFactory;
 class StressTest {
 
     private static final Logger LOG = LoggerFactory.getLogger(StressTest.class);
-    private static final long SECONDS = Long.getLong("vacancy.stress.seconds", 8);
+    private static final long SHORT = 8;
+    private static final long SECONDS = Long.getLong("vacancy.stress.seconds", SHORT);
     private static final int BOATS = 40;
     private static final int THREADS = 4;
 
@@ -270,7 +271,11 @@ class StressTest {
                             switch (database.engine()) {
                                 case POSTGRESQL -> "SELECT pg_terminate_backend(" + victim + ")";
                                 case MARIADB -> "KILL " + victim;
-                                default -> "CALL ABORT_SESSION(" + victim + ")";
+                                // One that is ended while it takes a lock can leave the row locked for good, and then
+                                // whoever wants it waits for ever: a fault of H2, which the short run does not wait
+                                // for.
+                                default ->
+                                    "CALL " + (SECONDS > SHORT ? "ABORT" : "CANCEL") + "_SESSION(" + victim + ")";
                             });
                 }
             } catch (SQLException goneAlready) {
