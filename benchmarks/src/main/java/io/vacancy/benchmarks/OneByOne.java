@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.benchmarks;
 
-import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import io.vacancy.Vacancy;
 import io.vacancy.engines.Database;
@@ -56,13 +55,7 @@ final class OneByOne {
             connection.commit();
             BigHarbours.settle(engine, connection);
         }
-        HikariConfig config = new HikariConfig();
-        config.setDataSource(database.source());
-        config.setMaximumPoolSize(3);
-        if (engine == Engine.MARIADB) {
-            config.setTransactionIsolation("TRANSACTION_READ_COMMITTED");
-        }
-        try (HikariDataSource pool = new HikariDataSource(config)) {
+        try (HikariDataSource pool = Pools.of(database, 3)) {
             RoundTrips trips = new RoundTrips();
             DataSource source = trips.counted(pool);
             Vacancy vacancy =

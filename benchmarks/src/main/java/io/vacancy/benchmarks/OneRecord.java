@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.benchmarks;
 
-import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import io.vacancy.Vacancy;
 import io.vacancy.engines.Database;
@@ -44,13 +43,7 @@ final class OneRecord {
     static void run(Engine engine, Ratios ratios) throws Exception {
         Database database = engine.fresh();
         fill(database);
-        HikariConfig config = new HikariConfig();
-        config.setDataSource(database.source());
-        config.setMaximumPoolSize(2);
-        if (engine == Engine.MARIADB) {
-            config.setTransactionIsolation("TRANSACTION_READ_COMMITTED");
-        }
-        try (HikariDataSource pool = new HikariDataSource(config)) {
+        try (HikariDataSource pool = Pools.of(database, 2)) {
             RoundTrips trips = new RoundTrips();
             DataSource source = trips.counted(pool);
             Vacancy vacancy =
