@@ -81,6 +81,10 @@ public record Key(Map<String, Object> parts) {
      */
     public List<Object> valuesFor(Table table, List<String> columns) {
         Arguments.noneNull(columns, "columns");
+        Object only = parts.get(ONLY);
+        if (only != null && columns.size() == 1) {
+            return List.of(value(only, table, columns.get(0)));
+        }
         Map<String, Object> named = named(table, columns);
         List<Object> values = new ArrayList<>();
         for (String column : columns) {
@@ -88,7 +92,7 @@ public record Key(Map<String, Object> parts) {
             if (value == null) {
                 throw new MisuseException("The key " + this + " lacks " + column + ".", wanted(table, columns));
             }
-            values.add(table.column(column).read(typed(value, table.column(column)), table.name()));
+            values.add(value(value, table, column));
         }
         if (named.size() > columns.size()) {
             named.keySet().removeAll(columns);
@@ -98,6 +102,11 @@ public record Key(Map<String, Object> parts) {
                     wanted(table, columns));
         }
         return values;
+    }
+
+    private static Object value(Object given, Table table, String name) {
+        Column column = table.column(name);
+        return column.read(typed(given, column), table.name());
     }
 
     /** As the text of a key of a column without a type, 7 is the number, as which such columns mostly have it. */
@@ -113,9 +122,6 @@ public record Key(Map<String, Object> parts) {
             Map<String, Object> named = new LinkedHashMap<>();
             parts.forEach((column, value) -> named.put(spelled(table, column), value));
             return named;
-        }
-        if (columns.size() == 1) {
-            return new LinkedHashMap<>(Map.of(columns.get(0), only));
         }
         Map<String, Object> named = new LinkedHashMap<>();
         for (String part : only.toString().split(",", -1)) {

@@ -17,7 +17,6 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collection;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
@@ -115,6 +114,8 @@ public final class KeyList implements Iterable<Key> {
         INSTANT(OffsetDateTime.class),
         TEXT(Object.class);
 
+        private static final Form[] ALL = values();
+
         private final Class<?> type;
 
         Form(Class<?> type) {
@@ -122,10 +123,12 @@ public final class KeyList implements Iterable<Key> {
         }
 
         static Form of(Object value) {
-            return Arrays.stream(values())
-                    .filter(form -> form.type.isInstance(value))
-                    .findFirst()
-                    .orElse(TEXT);
+            for (Form form : ALL) {
+                if (form.type.isInstance(value)) {
+                    return form;
+                }
+            }
+            return TEXT;
         }
     }
 
@@ -151,7 +154,7 @@ public final class KeyList implements Iterable<Key> {
     }
 
     private static Object read(DataInputStream in) throws IOException {
-        Form form = Form.values()[in.readByte()];
+        Form form = Form.ALL[in.readByte()];
         return switch (form) {
             case LONG -> in.readLong();
             case TRUTH -> in.readBoolean();
@@ -211,8 +214,11 @@ public final class KeyList implements Iterable<Key> {
                 throw new NoSuchElementException();
             }
             try {
-                Map<String, Object> parts = new LinkedHashMap<>();
                 int width = in.readByte();
+                if (width == 1) {
+                    return new Key(Map.of(in.readUTF(), read(in)));
+                }
+                Map<String, Object> parts = new LinkedHashMap<>();
                 for (int i = 0; i < width; i++) {
                     parts.put(in.readUTF(), read(in));
                 }

@@ -16,6 +16,7 @@ import io.vacancy.jdbc.internal.operation.StoreOperation;
 import io.vacancy.jdbc.internal.operation.TruncateOperation;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.traversal.ArchivedMarks;
+import io.vacancy.jdbc.internal.traversal.Finding;
 import io.vacancy.schema.Relation;
 import io.vacancy.spi.plan.ArchiveSelection;
 import io.vacancy.spi.plan.ExecutionPlan;
@@ -25,14 +26,14 @@ import org.jspecify.annotations.Nullable;
 /**
  * Makes what a plan's operation is done by; the only place that tells operations apart.
  *
- * @param lock whether the rows found are to be locked until the transaction ends
+ * @param finding what is to hold of the rows that are found
  * @param writer by which the archive is written; null where nothing is
  */
 public record OperationFactory(
         Session session,
         ArchiveTables place,
         ExecutionPlan plan,
-        boolean lock,
+        Finding finding,
         @Nullable ArchiveWriter writer) implements PlannedOperation.Handler<StoreOperation> {
 
     public StoreOperation operation() {
@@ -41,17 +42,17 @@ public record OperationFactory(
 
     @Override
     public StoreOperation cascade() {
-        return new CascadeOperation(session, plan, lock, ArchivedMarks.NONE);
+        return new CascadeOperation(session, plan, finding, ArchivedMarks.NONE);
     }
 
     @Override
     public StoreOperation truncate() {
-        return new TruncateOperation(session, plan, lock);
+        return new TruncateOperation(session, plan, finding.locks());
     }
 
     @Override
     public StoreOperation unlink(Relation relation) {
-        return new SetNullOperation(session, plan, relation, lock);
+        return new SetNullOperation(session, plan, relation, finding);
     }
 
     @Override
@@ -63,7 +64,7 @@ public record OperationFactory(
     public StoreOperation restoreMarked(@Nullable ReceiptId under, @Nullable ArchiveSelection archived) {
         ArchivedMarks marks =
                 place.ready() ? new StagedMarks(session, tables(), plan, under, this::receiptNo) : ArchivedMarks.NONE;
-        StoreOperation marked = new CascadeOperation(session, plan, lock, marks);
+        StoreOperation marked = new CascadeOperation(session, plan, finding, marks);
         return archived == null ? marked : new CompositeOperation(marked, restore(archived, true));
     }
 
@@ -75,7 +76,7 @@ public record OperationFactory(
         if (from.saved() == null) {
             wantsOwnTables();
         }
-        return new ArchiveRestoreOperation(session, tables(), plan, from, everything, lock, this::receiptNo);
+        return new ArchiveRestoreOperation(session, tables(), plan, from, everything, finding.locks(), this::receiptNo);
     }
 
     @Override

@@ -23,6 +23,7 @@ import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.session.Transaction;
 import io.vacancy.jdbc.internal.trail.BypassTable;
 import io.vacancy.jdbc.internal.trail.TrailWriter;
+import io.vacancy.jdbc.internal.traversal.Finding;
 import io.vacancy.jdbc.internal.traversal.HiddenRows;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
@@ -241,9 +242,11 @@ public final class PlanExecutor {
         return tables;
     }
 
-    private static StoreOperation operation(
+    private StoreOperation operation(
             Session session, ArchiveTables place, ExecutionPlan plan, @Nullable ArchiveWriter writer) {
-        return new OperationFactory(session, place, plan, true, writer).operation();
+        boolean counted = writer == null && monitor.rowHandler() == null && monitor.saveTarget() == null;
+        Finding finding = counted ? Finding.COUNTED : Finding.LOCKED;
+        return new OperationFactory(session, place, plan, finding, writer).operation();
     }
 
     private void handOver(Supplier<Stream<Row>> selected) {

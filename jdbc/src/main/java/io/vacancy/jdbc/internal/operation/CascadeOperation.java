@@ -3,6 +3,7 @@ package io.vacancy.jdbc.internal.operation;
 
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.traversal.ArchivedMarks;
+import io.vacancy.jdbc.internal.traversal.Finding;
 import io.vacancy.jdbc.internal.traversal.KeySet;
 import io.vacancy.jdbc.internal.traversal.Keys;
 import io.vacancy.jdbc.internal.traversal.NewValue;
@@ -34,13 +35,13 @@ public final class CascadeOperation implements StoreOperation {
     private final TraversalImpact report;
 
     /**
-     * @param lock whether the rows found are to be locked until the transaction ends
+     * @param finding what is to hold of the rows that are found
      * @param marks what the archive has of rows that are marked, for some that come back
      */
-    public CascadeOperation(Session session, ExecutionPlan deletion, boolean lock, ArchivedMarks marks) {
+    public CascadeOperation(Session session, ExecutionPlan deletion, Finding finding, ArchivedMarks marks) {
         this.session = session;
         this.marks = marks;
-        this.traversal = new RelationTraversal(session, deletion, lock, marks);
+        this.traversal = new RelationTraversal(session, deletion, finding, marks);
         traversal.run();
         this.report = new TraversalImpact(traversal);
     }

@@ -25,6 +25,7 @@ import io.vacancy.spi.plan.DeleteStep;
 import io.vacancy.spi.plan.MarkerPredicates;
 import io.vacancy.spi.plan.RelationStep;
 import io.vacancy.spi.plan.Replacement;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -353,15 +354,20 @@ public final class DeleteExecutor {
         }
         lookForLatecomers(table);
         StatementContext context = StatementContext.of("removing rows of", table);
-        List<Sql> runs = traversal.compared() ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch());
+        boolean inRuns = traversal.compared() || rows.described();
+        Iterator<Sql> runs = (inRuns ? rows.runs(ROWS_AT_ONCE) : List.of(rows.mayTouch())).iterator();
         AtomicLong all = new AtomicLong();
-        for (Sql run : runs) {
+        while (runs.hasNext()) {
+            Sql run = runs.next();
+            boolean last = !runs.hasNext();
             session.pace().at(table);
             remove(delete(rows, run), context, rows, removed -> {
                 session.pace().did(table, removed);
-                all.addAndGet(removed);
-                if (runs.get(runs.size() - 1) == run) {
-                    expect(rows, all.get());
+                long gone = all.addAndGet(removed);
+                if (last && traversal.countedAsTheyGo()) {
+                    rows.went(gone);
+                } else if (last) {
+                    expect(rows, gone);
                 }
             });
         }

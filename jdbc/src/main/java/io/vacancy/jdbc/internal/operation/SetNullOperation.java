@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.operation;
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.traversal.Finding;
 import io.vacancy.jdbc.internal.traversal.KeySet;
 import io.vacancy.jdbc.internal.traversal.RelationTraversal;
 import io.vacancy.jdbc.internal.traversal.TraversalImpact;
@@ -30,10 +31,10 @@ public final class SetNullOperation implements StoreOperation {
     private final RelationTraversal traversal;
     private final Relation relation;
 
-    public SetNullOperation(Session session, ExecutionPlan deletion, Relation relation, boolean lock) {
+    public SetNullOperation(Session session, ExecutionPlan deletion, Relation relation, Finding finding) {
         this.session = session;
         this.dialect = session.dialect();
-        this.traversal = new RelationTraversal(session, deletion, lock);
+        this.traversal = new RelationTraversal(session, deletion, finding);
         this.relation = relation;
         traversal.select();
     }

@@ -5,6 +5,7 @@ import io.vacancy.jdbc.internal.execute.OperationFactory;
 import io.vacancy.jdbc.internal.execute.StoreContext;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
 import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.traversal.Finding;
 import io.vacancy.jdbc.internal.traversal.HiddenRows;
 import io.vacancy.jdbc.internal.traversal.RelationTraversal;
 import io.vacancy.preview.Impact;
@@ -38,7 +39,7 @@ public record PlanQueries(StoreContext context, ExecutionPlan plan, ExecutionMon
             if (!followsRelations) {
                 return operation(session, plan).rows();
             }
-            RelationTraversal traversal = new RelationTraversal(session, plan.toBeShown(), false);
+            RelationTraversal traversal = new RelationTraversal(session, plan.toBeShown(), Finding.LOOKED_AT);
             if (table.equals(plan.program().root())) {
                 traversal.select();
             } else {
@@ -51,7 +52,7 @@ public record PlanQueries(StoreContext context, ExecutionPlan plan, ExecutionMon
     /** The keys that were asked for and are not there. */
     public Stream<Row> missing() {
         return streaming(session -> {
-            RelationTraversal traversal = new RelationTraversal(session, plan, false);
+            RelationTraversal traversal = new RelationTraversal(session, plan, Finding.LOOKED_AT);
             traversal.select();
             return traversal.missing();
         });
@@ -60,7 +61,7 @@ public record PlanQueries(StoreContext context, ExecutionPlan plan, ExecutionMon
     /** Every selected row that would be left out, with the reason. */
     public Stream<SkippedRow> skipped() {
         return streaming(session -> {
-            RelationTraversal traversal = new RelationTraversal(session, plan, false);
+            RelationTraversal traversal = new RelationTraversal(session, plan, Finding.LOOKED_AT);
             traversal.run();
             return traversal.skippedRows();
         });
@@ -71,6 +72,6 @@ public record PlanQueries(StoreContext context, ExecutionPlan plan, ExecutionMon
     }
 
     private StoreOperation operation(Session session, ExecutionPlan placed) {
-        return new OperationFactory(session, context.archive(), placed, false, null).operation();
+        return new OperationFactory(session, context.archive(), placed, Finding.LOOKED_AT, null).operation();
     }
 }

@@ -14,8 +14,10 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Savepoint;
+import java.sql.Types;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Spliterator;
@@ -35,8 +37,7 @@ public final class Session {
     /** How many rows the driver fetches at once, so that a result of any size takes little room. */
     private static final int FETCHED = 1_000;
 
-    /** How many values one INSERT carries; measured best between 1,000 and 10,000 on all engines. */
-    private static final int VALUES_AT_ONCE = 1_000;
+    private static final int ROWS_IN_BATCH = 1_000;
 
     /** What the names of key tables begin with. */
     public static final String KEY_TABLES = "vacancy_keys_";
@@ -326,38 +327,56 @@ public final class Session {
         }
     }
 
-    /** Inserts rows into a table of ours, many with each statement. */
+    /** Inserts rows into a table of ours, many with each statement or in each batch. */
     public void insert(
             String table,
             List<KeyColumn> columns,
             Iterator<? extends List<? extends @Nullable Object>> rows,
             StatementContext context) {
-        int atOnce = Math.max(1, VALUES_AT_ONCE / columns.size());
+        boolean inBatches = dialect.syntax().insertsInBatches();
+        int atOnce = inBatches ? ROWS_IN_BATCH : dialect.syntax().rowsAtOnce(columns);
         List<List<? extends @Nullable Object>> some = new ArrayList<>();
         while (rows.hasNext()) {
             some.clear();
             while (rows.hasNext() && some.size() < atOnce) {
                 some.add(rows.next());
             }
-            update(insertion(table, columns, some), context);
+            if (inBatches) {
+                insertBatch(table, columns, some, context);
+            } else {
+                update(dialect.syntax().insertion(table, columns, some), context);
+            }
         }
     }
 
-    private static Sql insertion(String table, List<KeyColumn> columns, List<List<? extends @Nullable Object>> rows) {
-        Sql insert = Sql.of("INSERT INTO " + table + " VALUES ");
-        for (int i = 0; i < rows.size(); i++) {
-            for (int j = 0; j < columns.size(); j++) {
-                insert.add(j > 0 ? ", " : i == 0 ? "(" : ", (");
-                Object value = rows.get(i).get(j);
-                if (value == null) {
-                    insert.add("NULL");
-                } else {
-                    insert.bind(value, columns.get(j).type());
+    private void insertBatch(
+            String table,
+            List<KeyColumn> columns,
+            List<List<? extends @Nullable Object>> rows,
+            StatementContext context) {
+        sendAhead(context);
+        String insert = "INSERT INTO " + table + " VALUES ("
+                + String.join(", ", Collections.nCopies(columns.size(), "?")) + ")";
+        LOG.debug("{}: {} for {} rows", context, insert, rows.size());
+        try (PreparedStatement statement = connection.prepareStatement(insert);
+                Cancellation.Step step = interruptible(statement, context)) {
+            for (List<? extends @Nullable Object> row : rows) {
+                for (int i = 0; i < columns.size(); i++) {
+                    Object value = row.get(i);
+                    if (value == null) {
+                        statement.setNull(i + 1, Types.VARCHAR);
+                    } else {
+                        dialect.values()
+                                .bind(statement, i + 1, value, columns.get(i).type());
+                    }
                 }
+                statement.addBatch();
             }
-            insert.add(")");
+            statement.executeBatch();
+            changedRows += rows.size();
+        } catch (SQLException failed) {
+            throw fault(failed, context);
         }
-        return insert;
     }
 
     private PreparedStatement prepared(Sql sql) throws SQLException {

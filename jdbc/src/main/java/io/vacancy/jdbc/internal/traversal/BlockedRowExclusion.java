@@ -54,7 +54,7 @@ final class BlockedRowExclusion {
                         traversal.selected().add(" AND ").add(hit.containsVia("t", List.of(reason))),
                         reason,
                         0,
-                        false,
+                        Finding.LOOKED_AT,
                         StatementContext.of(
                                 "skipping rows of", traversal.program().root()));
             }
@@ -80,7 +80,7 @@ final class BlockedRowExclusion {
                             blocker.which(),
                             reasons.size(),
                             0,
-                            false,
+                            Finding.LOOKED_AT,
                             StatementContext.of("looking for blocking rows in", blocker.table()))
                     > 0) {
                 reasons.add(blocker);
@@ -90,7 +90,7 @@ final class BlockedRowExclusion {
         StatementContext context =
                 StatementContext.of("looking for blocking rows in", relation.child(), relation.name());
         KeySet standing = traversal.sets().referring(relation.child());
-        standing.add(blocker.which(), 0, 0, false, context);
+        standing.add(blocker.which(), 0, 0, Finding.LOOKED_AT, context);
         if (standing.size() > 0) {
             reasons.add(blocker);
             taint(relation, standing, null, reasons.size() - 1);
@@ -109,7 +109,7 @@ final class BlockedRowExclusion {
                         which,
                         reason,
                         0,
-                        false,
+                        Finding.LOOKED_AT,
                         StatementContext.of("following what blocks to", relation.parent(), relation.name()));
     }
 
@@ -148,7 +148,8 @@ final class BlockedRowExclusion {
             } else {
                 KeySet taken = traversal.sets().referring(relation.child());
                 Sql which = meant.add(" AND ").add(children.containsVia("t", List.of(reason)));
-                taken.add(which, 0, 0, false, RelationTraversal.context("following what blocks in", branch));
+                taken.add(
+                        which, 0, 0, Finding.LOOKED_AT, RelationTraversal.context("following what blocks in", branch));
                 found += taken.size() == 0 ? 0 : taint(relation, taken, null, reason);
             }
         }

@@ -23,6 +23,7 @@ import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -42,6 +43,9 @@ public final class KeySet {
     private final Map<List<@Nullable Object>, Member> listed = new LinkedHashMap<>();
     private final Map<Integer, Long> counts = new LinkedHashMap<>();
     private @Nullable KeyTable keyTable;
+    /** Conditions of which one holds for each row, where no keys are kept. */
+    private @Nullable Iterable<Sql> description;
+
     private long analysed;
     private List<List<@Nullable Object>> latest = new ArrayList<>();
     private int latestRound = -1;
@@ -78,7 +82,7 @@ public final class KeySet {
                 .map(name -> new KeyColumn(name, table.column(name).type(), false))
                 .toList();
         KeySet rows = new KeySet(session, table, key, key.size(), null);
-        rows.add(which, Selecting.SELECTED, 0, false, context);
+        rows.add(which, Selecting.SELECTED, 0, Finding.LOOKED_AT, context);
         return rows;
     }
 
@@ -133,8 +137,8 @@ public final class KeySet {
      * @param round the round of a cycle that found them
      * @return how many rows were new
      */
-    long add(Sql which, int via, int round, boolean lock, StatementContext context) {
-        return add(which, null, "", via, round, lock, context);
+    long add(Sql which, int via, int round, Finding finding, StatementContext context) {
+        return add(which, null, "", via, round, finding, context);
     }
 
     /**
@@ -144,7 +148,14 @@ public final class KeySet {
      * @param order by which they are counted off before the identity, with a comma behind it; or empty
      */
     long add(
-            Sql which, @Nullable Long first, String order, int via, int round, boolean lock, StatementContext context) {
+            Sql which,
+            @Nullable Long first,
+            String order,
+            int via,
+            int round,
+            Finding finding,
+            StatementContext context) {
+        boolean lock = finding.locks();
         Sql condition = scoped(which);
         session.pace().at(table.name());
         if (keyTable == null) {
@@ -158,6 +169,10 @@ public final class KeySet {
             if (listed.size() + found.size() <= few) {
                 found.forEach(values -> list(values, via, round));
                 return counted(via, found.size());
+            }
+            boolean counted = finding == Finding.COUNTED && first == null && listed.isEmpty();
+            if (counted && describe(List.of(which), via, context)) {
+                return size;
             }
             spool();
             // Of this round some rows may have been listed in memory before.
@@ -232,6 +247,37 @@ public final class KeySet {
         });
         size += found.get();
         counts.merge(via, found.get(), Long::sum);
+    }
+
+    /**
+     * Counts the rows for which one of some conditions holds, and takes the conditions for them instead of their keys, if
+     * they are many.
+     *
+     * @param parts of which each row fulfils one at most
+     */
+    boolean describe(Iterable<Sql> parts, int via, StatementContext context) {
+        long found = 0;
+        for (Sql part : parts) {
+            Sql count = Sql.of("SELECT COUNT(*) FROM " + syntax().table(table.name()) + " t WHERE ");
+            found += session.number(count.add(scoped(part)), context);
+        }
+        if (found <= Math.max(session.keysInMemory(), Samples.RECORDS)) {
+            return false;
+        }
+        description = parts;
+        counted(via, found);
+        return true;
+    }
+
+    /** Whether the rows are known by conditions, in {@link #runs}, and not by their keys. */
+    public boolean described() {
+        return description != null;
+    }
+
+    /** So many of the rows that were described have gone. */
+    public void went(long rows) {
+        size = rows;
+        counts.replaceAll((via, count) -> rows);
     }
 
     private KeyTable keys() {
@@ -324,7 +370,10 @@ public final class KeySet {
      * in steps; each may touch rows t. A single one where the set is small, or its keys have no order that Java
      * and the database agree on.
      */
-    public List<Sql> runs(long rows) {
+    public Iterable<Sql> runs(long rows) {
+        if (description != null) {
+            return StreamSupport.stream(description.spliterator(), false).map(this::scoped)::iterator;
+        }
         KeyColumn leading = columns.get(0);
         if (keyTable == null
                 || size <= rows
@@ -405,6 +454,9 @@ public final class KeySet {
 
     private Sql among(
             List<String> expressions, List<String> ours, @Nullable List<Integer> via, @Nullable Integer round) {
+        if (description != null) {
+            throw new IllegalStateException("the keys of " + table + " are not kept");
+        }
         List<Integer> positions = ours.stream().map(this::position).toList();
         if (keyTable != null && round != null && round == latestRound) {
             return inList(expressions, positions, latest);

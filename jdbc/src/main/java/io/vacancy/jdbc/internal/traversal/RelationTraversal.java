@@ -44,7 +44,7 @@ public final class RelationTraversal {
     private final KeySets sets;
     private final TraversalConditions conditions;
     private final ArchivedMarks marks;
-    private final boolean lock;
+    private final Finding finding;
     private final boolean compared;
     private final boolean skipping;
     private final Map<TableName, KeySet> rowsToDelete = new LinkedHashMap<>();
@@ -60,17 +60,17 @@ public final class RelationTraversal {
     private final List<@Nullable RelationStep> ways = new ArrayList<>();
 
     /**
-     * @param lock whether the rows found are to be locked until the transaction ends
+     * @param finding what is to hold of the rows that are found
      */
-    public RelationTraversal(Session session, ExecutionPlan deletion, boolean lock) {
-        this(session, deletion, lock, ArchivedMarks.NONE);
+    public RelationTraversal(Session session, ExecutionPlan deletion, Finding finding) {
+        this(session, deletion, finding, ArchivedMarks.NONE);
     }
 
     /**
-     * @param lock whether the rows found are to be locked until the transaction ends
+     * @param finding what is to hold of the rows that are found
      * @param marks what the archive has of rows that are marked, for some that come back
      */
-    public RelationTraversal(Session session, ExecutionPlan deletion, boolean lock, ArchivedMarks marks) {
+    public RelationTraversal(Session session, ExecutionPlan deletion, Finding finding, ArchivedMarks marks) {
         this.marks = marks;
         this.session = session;
         this.deletion = deletion;
@@ -82,7 +82,7 @@ public final class RelationTraversal {
         this.compared = deletion.compared();
         this.skipping = deletion.skipping();
         this.target = deletion.target();
-        this.lock = lock;
+        this.finding = finding;
         ways.add(SELECTED, null);
     }
 
@@ -107,7 +107,12 @@ public final class RelationTraversal {
         }
         for (RelationStep branch : program.changes()) {
             KeySet rows = sets.of(branch.relation().child());
-            rows.add(conditions.outside(branch), SELECTED, 0, lock, context("looking for rows to change in", branch));
+            rows.add(
+                    conditions.outside(branch),
+                    SELECTED,
+                    0,
+                    finding.kept(),
+                    context("looking for rows to change in", branch));
             changed.put(branch, rows);
         }
     }
@@ -125,7 +130,7 @@ public final class RelationTraversal {
             rowsToDelete.put(name, sets.referredTo(name));
         }
         rowsToDelete(program.root())
-                .add(which, SELECTED, 0, lock, StatementContext.of("selecting from", program.root()));
+                .add(which, SELECTED, 0, finding.kept(), StatementContext.of("selecting from", program.root()));
         follow();
     }
 
@@ -140,8 +145,33 @@ public final class RelationTraversal {
         for (TableName name : program.tables()) {
             rowsToDelete.put(name, sets.referredTo(name));
         }
-        selecting = new Selecting(session, terms, target, marks.narrowing(), rowsToDelete(program.root()), lock);
+        selecting =
+                new Selecting(session, terms, target, marks.narrowing(), rowsToDelete(program.root()), selectedAre());
         selecting.run();
+    }
+
+    /** Of rows that somebody is shown, or on which something hangs, or that are spoken of elsewhere, the keys are needed. */
+    private Finding selectedAre() {
+        TableName root = program.root();
+        Table table = schema.table(root);
+        boolean alone = !compared
+                && program.mode() == OperationKind.ERASE
+                && program.tables().size() == 1
+                && schema.relationsTo(root).isEmpty()
+                && program.changes().isEmpty()
+                && program.holds().isEmpty()
+                && deletion.holds().isEmpty()
+                && deletion.writes().parents().isEmpty()
+                && deletion.visible() == null
+                && table.heirs().isEmpty()
+                && table.triggers().isEmpty()
+                && !skipping;
+        return alone ? finding : finding.kept();
+    }
+
+    /** Whether the selected rows were not looked at before they went, so that how many there were is known only then. */
+    public boolean countedAsTheyGo() {
+        return rowsToDelete(program.root()).described() && selecting().asked() == null;
     }
 
     /** The selected rows as they stand, where they are few; else empty. */
@@ -217,7 +247,7 @@ public final class RelationTraversal {
         }
         int via = way(branch);
         return rowsToDelete(branch.relation().child())
-                .add(conditions.where(branch, parents), via, round, lock, context("following", branch));
+                .add(conditions.where(branch, parents), via, round, finding.kept(), context("following", branch));
     }
 
     /** The number of a branch among the ways that lead to rows. */
@@ -357,7 +387,7 @@ public final class RelationTraversal {
     }
 
     boolean locks() {
-        return lock;
+        return finding.locks();
     }
 
     /** How the selected rows were found. */

@@ -7,17 +7,22 @@ import io.vacancy.jdbc.spi.KeyColumn;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.ValueKind;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.LongStream;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -30,14 +35,24 @@ final class RequestedKeys {
     /** How many of them one statement looks up where they are few. */
     private static final int AT_ONCE = 500;
 
+    /** How many one statement names where they are many, and go without a key table. */
+    private static final int IN_A_PART = 1_000;
+
+    /** How many numbers are kept here; more are left to the database. */
+    private static final long MOST_PACKED = 2_000_000;
+
     private final Session session;
     private final Table table;
     private final List<KeyColumn> identity;
     private final Set<List<Object>> few = new LinkedHashSet<>();
+    /** Whole numbers in their order, each once. */
+    private long @Nullable [] packed;
+
     private @Nullable KeyTable many;
     private long size;
 
-    RequestedKeys(Session session, Table table, List<KeyColumn> identity, Iterator<List<Object>> keys) {
+    /** @param given how many keys there are, with those that are there twice */
+    RequestedKeys(Session session, Table table, List<KeyColumn> identity, Iterator<List<Object>> keys, long given) {
         this.session = session;
         this.table = table;
         this.identity = identity;
@@ -46,14 +61,47 @@ final class RequestedKeys {
         }
         size = few.size();
         if (size > session.keysInMemory()) {
-            spool(keys);
+            boolean numbers =
+                    identity.size() == 1 && identity.get(0).type().kind() == ValueKind.INTEGER && given <= MOST_PACKED;
+            if (numbers) {
+                pack(keys, (int) given);
+            } else {
+                spool(Stream.empty(), keys);
+            }
         }
     }
 
+    /** A number that is given twice is found by sorting, which is quicker here than in the database. */
+    private void pack(Iterator<List<Object>> rest, int given) {
+        long[] numbers = new long[given];
+        int length = 0;
+        Iterator<List<Object>> keys = Stream.concat(few.stream(), stream(rest)).iterator();
+        while (keys.hasNext()) {
+            List<Object> key = keys.next();
+            if (!(key.get(0) instanceof Long number)) {
+                few.clear();
+                LongStream before = Arrays.stream(numbers, 0, length);
+                spool(Stream.concat(before.mapToObj(List::<Object>of), Stream.of(key)), keys);
+                return;
+            }
+            numbers[length++] = number;
+        }
+        few.clear();
+        Arrays.sort(numbers, 0, length);
+        int distinct = 0;
+        for (int i = 0; i < length; i++) {
+            if (i == 0 || numbers[i] != numbers[i - 1]) {
+                numbers[distinct++] = numbers[i];
+            }
+        }
+        packed = Arrays.copyOf(numbers, distinct);
+        size = distinct;
+    }
+
     /** The same key may be given twice, and the engines do not agree on how to pass over the second. */
-    private void spool(Iterator<List<Object>> rest) {
+    private void spool(Stream<List<Object>> first, Iterator<List<Object>> rest) {
         StatementContext context = StatementContext.of("keeping keys of", table.name());
-        Iterator<List<Object>> all = Stream.concat(few.stream(), stream(rest))
+        Iterator<List<Object>> all = Stream.concat(Stream.concat(few.stream(), first), stream(rest))
                 .map(RequestedKeys::asMember)
                 .iterator();
         KeyTable given = KeyTable.make(session, table, identity, 0);
@@ -80,6 +128,41 @@ final class RequestedKeys {
         return String.join(", ", KeyTable.names(0, identity.size()));
     }
 
+    /** Whether they are numbers that are kept here, of which {@link #parts} tells without a key table. */
+    boolean arePacked() {
+        return packed != null;
+    }
+
+    /** Conditions on a row t of which one holds for every row that was asked for; some thousand keys to each. */
+    Stream<Sql> parts() {
+        long[] numbers = Objects.requireNonNull(packed);
+        List<String> expressions = expressions();
+        return IntStream.iterate(0, from -> from < numbers.length, from -> from + IN_A_PART)
+                .mapToObj(from -> Arrays.stream(numbers, from, Math.min(from + IN_A_PART, numbers.length))
+                        .mapToObj(List::<Object>of)
+                        .toList())
+                .map(keys -> session.dialect().syntax().inList(expressions, identity, keys));
+    }
+
+    private List<String> expressions() {
+        return identity.stream()
+                .map(column -> session.dialect().syntax().column("t", column))
+                .toList();
+    }
+
+    /** The key table, where they are many. */
+    private @Nullable KeyTable table() {
+        if (many == null && packed != null) {
+            KeyTable numbers = KeyTable.make(session, table, identity, identity.size());
+            numbers.add(Arrays.stream(packed)
+                    .mapToObj(number -> asMember(List.of(number)))
+                    .iterator());
+            numbers.analyse();
+            many = numbers;
+        }
+        return many;
+    }
+
     /** How many different keys. */
     long size() {
         return size;
@@ -87,9 +170,8 @@ final class RequestedKeys {
 
     /** Conditions on a row t of which one holds for every row that was asked for. */
     List<Sql> conditions() {
-        List<String> expressions = identity.stream()
-                .map(column -> session.dialect().syntax().column("t", column))
-                .toList();
+        List<String> expressions = expressions();
+        KeyTable many = table();
         if (many != null) {
             return List.of(session.dialect()
                     .syntax()
@@ -124,6 +206,7 @@ final class RequestedKeys {
     /** The keys that are not there, as rows that hold just the key; in key order where they are many. */
     Stream<Row> streamMissing(@Nullable Sql scope, @Nullable Integer limit) {
         StatementContext context = StatementContext.of("looking for keys in", table.name());
+        KeyTable many = table();
         if (many == null) {
             Set<List<?>> there = new HashSet<>();
             for (Sql condition : conditions()) {

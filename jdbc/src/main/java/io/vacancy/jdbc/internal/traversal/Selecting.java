@@ -39,7 +39,7 @@ final class Selecting {
     private final @Nullable Sql narrowing;
     private final KeySet selected;
     private final TableName root;
-    private final boolean lock;
+    private final Finding finding;
     private @Nullable RequestedKeys asked;
     private @Nullable List<Row> records;
 
@@ -53,14 +53,14 @@ final class Selecting {
             Target target,
             @Nullable Sql narrowing,
             KeySet selected,
-            boolean lock) {
+            Finding finding) {
         this.narrowing = narrowing;
         this.session = session;
         this.terms = terms;
         this.target = target;
         this.selected = selected;
         this.root = selected.table().name();
-        this.lock = lock;
+        this.finding = finding;
     }
 
     /** Selects. To be called once. */
@@ -68,13 +68,29 @@ final class Selecting {
         Target.Keys keys = target.keys();
         if (keys != null) {
             asked = new RequestedKeys(
-                    session, selected.table(), selected.identity(), keys.each().iterator());
+                    session, selected.table(), selected.identity(), keys.each().iterator(), keys.given());
+        }
+        if (target.filter() == null && describes()) {
+            return;
         }
         if (target.filter() == null) {
-            select(candidates(asked), target.first() == null && asked != null && asked.size() <= Samples.RECORDS);
+            select(
+                    candidates(asked),
+                    target.first() == null && asked != null && asked.size() <= Samples.RECORDS,
+                    finding);
         } else {
             decide(target.filter());
         }
+    }
+
+    /** Whether the selected rows need only be counted, and go by the keys that were asked for. */
+    private boolean describes() {
+        RequestedKeys keys = asked;
+        if (finding != Finding.COUNTED || target.first() != null || keys == null || !keys.arePacked()) {
+            return false;
+        }
+        Iterable<Sql> parts = () -> keys.parts().map(this::narrowed).iterator();
+        return selected.describe(parts, SELECTED, StatementContext.of("counting keys in", root));
     }
 
     /** The keys that were asked for, or null where rows were selected by something else. */
@@ -100,42 +116,47 @@ final class Selecting {
 
     /** Conditions on rows t of the selected table; of every selected row one of them is true. */
     private List<Sql> candidates(@Nullable RequestedKeys among) {
+        return among(among).map(this::narrowed).toList();
+    }
+
+    private Sql narrowed(Sql among) {
         Condition seen = target.seen();
-        return asking(among).stream()
-                .map(asked -> seen == null ? asked : asked.add(" AND ").add(terms.condition(root, seen)))
-                .map(asked -> narrowing == null ? asked : asked.add(" AND ").add(narrowing))
-                .toList();
+        Sql narrowed = asking(among);
+        if (seen != null) {
+            narrowed.add(" AND ").add(terms.condition(root, seen));
+        }
+        return narrowing == null ? narrowed : narrowed.add(" AND ").add(narrowing);
+    }
+
+    /** Conditions on rows t that are one of some keys; one that always holds where there are none. */
+    private static Stream<Sql> among(@Nullable RequestedKeys keys) {
+        return keys == null ? Stream.of(Sql.of("1 = 1")) : keys.conditions().stream();
     }
 
     /** The same before those are left out that are marked as deleted. */
-    private List<Sql> asking(@Nullable RequestedKeys among) {
+    private Sql asking(Sql among) {
         Condition which = target.which();
-        Sql condition = which == null ? Sql.of("1 = 1") : terms.condition(root, which);
         Relation orphaning = target.orphansOf();
-        if (orphaning != null) {
-            condition.add(" AND ").add(Orphans.condition(orphaning, session.dialect()));
+        if (which != null) {
+            among.add(" AND ").add(terms.condition(root, which));
         }
-        return among == null
-                ? List.of(condition)
-                : among.conditions().stream()
-                        .map(part -> which == null ? part : part.add(" AND ").add(condition))
-                        .toList();
+        return orphaning == null ? among : among.add(" AND ").add(Orphans.condition(orphaning, session.dialect()));
     }
 
     /** @param few whether there are so few that their whole rows may come at once, and need not be read again */
-    private void select(List<Sql> candidates, boolean few) {
+    private void select(List<Sql> candidates, boolean few, Finding finding) {
         StatementContext context = StatementContext.of("selecting from", root);
         if (few) {
-            records = selected.addWhole(candidates.get(0), SELECTED, lock, context);
+            records = selected.addWhole(candidates.get(0), SELECTED, finding.locks(), context);
             return;
         }
         if (target.first() != null) {
             // The first of all of them are wanted, not the first of each.
-            selected.add(anyOf(candidates), target.first(), order(), SELECTED, 0, lock, context);
+            selected.add(anyOf(candidates), target.first(), order(), SELECTED, 0, finding.kept(), context);
             return;
         }
         for (Sql which : candidates) {
-            selected.add(which, SELECTED, 0, lock, context);
+            selected.add(which, SELECTED, 0, finding, context);
         }
     }
 
@@ -166,7 +187,7 @@ final class Selecting {
                     "Select by a condition.");
         }
         Rows rows = new Rows(session, selected.table());
-        KeyList.Packing accepted = new KeyList.Packing();
+        KeyList.Packing packing = new KeyList.Packing();
         for (Sql candidates : candidates(asked)) {
             rows.each(selected.scoped(candidates), context, row -> {
                 session.pace().did(root, 1);
@@ -174,24 +195,26 @@ final class Selecting {
                     Map<String, Object> parts = new LinkedHashMap<>();
                     identity.forEach(
                             column -> parts.put(column.name(), Objects.requireNonNull(row.get(column.name()))));
-                    accepted.add(new Key(parts));
+                    packing.add(new Key(parts));
                 }
             });
         }
-        Iterator<Key> keys = accepted.packed().iterator();
+        KeyList accepted = packing.packed();
+        Iterator<Key> keys = accepted.iterator();
         Stream<List<Object>> chosen = Stream.generate(() -> keys)
                 .takeWhile(Iterator::hasNext)
                 .map(Iterator::next)
                 .map(key -> identity.stream()
                         .map(column -> Objects.requireNonNull(key.parts().get(column.name())))
                         .toList());
-        RequestedKeys among = new RequestedKeys(session, selected.table(), identity, chosen.iterator());
+        RequestedKeys among =
+                new RequestedKeys(session, selected.table(), identity, chosen.iterator(), accepted.size());
         if (among.size() == 0) {
             return;
         }
         session.pace().begin(Step.FINDING, null);
-        select(candidates(among), false);
-        if (lock && target.first() == null) {
+        select(candidates(among), false, finding.kept());
+        if (finding.locks() && target.first() == null) {
             rows.each(selected.contains("t"), context, row -> {
                 if (!accepts.test(row)) {
                     throw new ConcurrentChangeException(
@@ -207,7 +230,7 @@ final class Selecting {
             return 0;
         }
         long leftOut = 0;
-        for (Sql asked : asking(asked)) {
+        for (Sql asked : among(asked).map(this::asking).toList()) {
             Sql count = Sql.of(
                             "SELECT COUNT(*) FROM " + session.dialect().syntax().table(root) + " t WHERE ")
                     .add(selected.scoped(asked))

@@ -16,4 +16,9 @@ final class H2Syntax implements Syntax {
         String name = column(alias, column);
         return column.rowId() ? "CAST(" + name + " AS BIGINT)" : name;
     }
+
+    @Override
+    public boolean insertsInBatches() {
+        return true;
+    }
 }

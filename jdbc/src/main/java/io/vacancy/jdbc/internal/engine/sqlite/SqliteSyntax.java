@@ -74,4 +74,9 @@ final class SqliteSyntax implements Syntax {
         }
         return String.join(" AND ", equal);
     }
+
+    @Override
+    public boolean insertsInBatches() {
+        return true;
+    }
 }
