@@ -33,6 +33,14 @@ public interface Syntax {
         return " FETCH FIRST " + most + " ROWS ONLY";
     }
 
+    /**
+     * The same where the rows are mostly fewer, and the driver is told of the limit as well; empty where the planner, told of
+     * it, would go through a whole table in the order that is wanted rather than find some rows and sort them.
+     */
+    default String firstOfFewRows(long most) {
+        return firstRows(most);
+    }
+
     /** The start of an UPDATE whose rows go by the alias t, up to its first assignment. */
     default String update(String table) {
         return "UPDATE " + table + " AS t SET ";

@@ -112,6 +112,13 @@ public final class Session {
         return result;
     }
 
+    /** The first rows of a query, however many it would find. */
+    public <T> List<T> first(int most, Sql sql, StatementContext context, Reader<T> reader) {
+        List<T> result = new ArrayList<>();
+        forEach(sql, most, context, rows -> result.add(reader.read(rows)));
+        return result;
+    }
+
     /** The one number that a query returns. */
     public long number(Sql sql, StatementContext context) {
         return query(sql, context, rows -> rows.getLong(1)).get(0);
@@ -143,10 +150,18 @@ public final class Session {
 
     /** Walks over a result of any size. */
     public void forEach(Sql sql, StatementContext context, Taker taker) {
+        forEach(sql, 0, context, taker);
+    }
+
+    /** @param most how many rows, or 0 for all */
+    private void forEach(Sql sql, int most, StatementContext context, Taker taker) {
         LOG.debug("{}: {}", context, sql);
         try (PreparedStatement statement = prepared(sql);
                 Cancellation.Step step = interruptible(statement, context)) {
             statement.setFetchSize(FETCHED);
+            if (most > 0) {
+                statement.setMaxRows(most);
+            }
             try (ResultSet rows = result(statement)) {
                 while (rows.next()) {
                     taker.take(rows);

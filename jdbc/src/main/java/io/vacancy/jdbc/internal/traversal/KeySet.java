@@ -162,9 +162,11 @@ public final class KeySet {
             int few = session.keysInMemory();
             long enough = few + listed.size() + 1L;
             Sql select = select(condition).add(inOrder(order));
-            select.add(syntax().firstRows(first == null ? enough : Math.min(first, enough)));
+            long most = first == null ? enough : Math.min(first, enough);
+            // What hangs on few rows is mostly few; what a condition selects may be anything.
+            select.add(via == Selecting.SELECTED ? syntax().firstRows(most) : syntax().firstOfFewRows(most));
             select.add(lock ? session.dialect().locking().forUpdate() : "");
-            List<List<@Nullable Object>> found = session.query(select, context, this::values);
+            List<List<@Nullable Object>> found = session.first((int) most, select, context, this::values);
             found.removeIf(values -> listed.containsKey(values.subList(0, identityWidth)));
             if (listed.size() + found.size() <= few) {
                 found.forEach(values -> list(values, via, round));

@@ -99,6 +99,11 @@ final class PostgresqlSyntax implements Syntax {
     }
 
     @Override
+    public String firstOfFewRows(long most) {
+        return "";
+    }
+
+    @Override
     public boolean joinsStatements() {
         return true;
     }
