@@ -4,6 +4,7 @@ import io.vacancy.jdbc.internal.engine.postgresql.PostgresqlDialectProvider;
 import io.vacancy.jdbc.internal.engine.sqlite.SqliteDialectProvider;
 import io.vacancy.jdbc.internal.tables.ArchiveTableModule;
 import io.vacancy.jdbc.internal.tables.BypassTableModule;
+import io.vacancy.jdbc.internal.tables.QuestionTableModule;
 import io.vacancy.jdbc.internal.tables.RequestTableModule;
 import io.vacancy.jdbc.internal.tables.TrailTableModule;
 import io.vacancy.jdbc.spi.DialectProvider;
@@ -34,5 +35,6 @@ module io.vacancy.jdbc {
             ArchiveTableModule,
             TrailTableModule,
             RequestTableModule,
+            QuestionTableModule,
             BypassTableModule;
 }

@@ -166,6 +166,11 @@ public final class Vacancy {
         return new Trail(at);
     }
 
+    /** Questions that wait for their answer, beyond one call and one process. */
+    public OpenQuestions questions() {
+        return new OpenQuestions(at, executor);
+    }
+
     /** Events for other systems. */
     public Outbox outbox() {
         return new Outbox(at);
@@ -426,6 +431,15 @@ public final class Vacancy {
                 throw new MisuseException("keysInTrail must be from 0 to 100,000, not " + most + ".");
             }
             settings.keysInTrail = most;
+            return this;
+        }
+
+        /** How long an open question can be answered; an hour unless set. See {@link OpenQuestions}. */
+        public Builder questionLifetime(Duration time) {
+            if (Arguments.notNull(time, "time").isNegative() || time.isZero()) {
+                throw new MisuseException("A question must stay open for some time, not " + time + ".");
+            }
+            settings.questionLifetime = time;
             return this;
         }
 

@@ -42,6 +42,11 @@ public record Key(Map<String, Object> parts) {
         return new Key(Map.of(ONLY, plain(value)));
     }
 
+    /** The one value of a key that names no column; null where the columns are named. */
+    public @Nullable Object only() {
+        return parts.get(ONLY);
+    }
+
     private static Object plain(Object value) {
         if (value instanceof Integer number) {
             return number.longValue();

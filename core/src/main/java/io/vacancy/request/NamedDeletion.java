@@ -121,7 +121,7 @@ public record NamedDeletion(
         Condition filled = where.replaceValues(
                 value -> value instanceof Parameter parameter ? values.getOrDefault(parameter.name(), value) : value);
         SelectionStep step = mode == null ? Request.delete(table) : Request.delete(table, mode);
-        Request request = step.where(filled).limits(limits).ofDeletion(name);
+        Request request = step.where(filled).limits(limits).ofDeletion(name, values);
         for (Order order : narrowing.order()) {
             request = order.descending() ? request.orderByDescending(order.column()) : request.orderBy(order.column());
         }

@@ -190,6 +190,11 @@ public final class Request {
         return parts.deletion;
     }
 
+    /** The values that a deletion of the rule book was given, by parameter; empty for any other request. */
+    public Map<String, Object> parameters() {
+        return parts.parameters;
+    }
+
     /** What happens where rows are blocked. */
     public OnBlocked onBlocked() {
         return parts.onBlocked;
@@ -444,8 +449,11 @@ public final class Request {
     }
 
     /** The same that came from the rule book's deletion of this name. */
-    Request ofDeletion(String name) {
-        return with(changed -> changed.deletion = name);
+    Request ofDeletion(String name, Map<String, Object> values) {
+        return with(changed -> {
+            changed.deletion = name;
+            changed.parameters = Collections.unmodifiableMap(values);
+        });
     }
 
     /** What it is about, without values. */

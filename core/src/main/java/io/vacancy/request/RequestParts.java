@@ -28,6 +28,8 @@ final class RequestParts {
     @Nullable
     String deletion;
 
+    Map<String, Object> parameters = Map.of();
+
     OnBlocked onBlocked = OnBlocked.REFUSE;
     boolean includesMarked;
     boolean archived = true;
@@ -53,6 +55,7 @@ final class RequestParts {
         acceptedUnasked = of.acceptedUnasked;
         lockTimeout = of.lockTimeout;
         deletion = of.deletion;
+        parameters = of.parameters;
         onBlocked = of.onBlocked;
         includesMarked = of.includesMarked;
         archived = of.archived;

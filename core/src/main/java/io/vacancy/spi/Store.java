@@ -125,6 +125,9 @@ public interface Store {
     /** Where the trail is kept. */
     TrailStore trail();
 
+    /** Where open questions wait. */
+    QuestionStore questions();
+
     /**
      * A store that works inside the caller's own transaction: it neither begins nor commits one, and undoes
      * what it did by a savepoint.

@@ -14,6 +14,7 @@ import io.vacancy.jdbc.internal.execute.PlanExecutor;
 import io.vacancy.jdbc.internal.execute.StoreContext;
 import io.vacancy.jdbc.internal.query.PlanQueries;
 import io.vacancy.jdbc.internal.query.TableQueries;
+import io.vacancy.jdbc.internal.question.JdbcQuestions;
 import io.vacancy.jdbc.internal.schema.SchemaCache;
 import io.vacancy.jdbc.internal.session.CallerTransaction;
 import io.vacancy.jdbc.internal.session.OwnTransaction;
@@ -34,6 +35,7 @@ import io.vacancy.spi.ArchiveStore;
 import io.vacancy.spi.DdlSuggestion;
 import io.vacancy.spi.Decision;
 import io.vacancy.spi.ExecutionMonitor;
+import io.vacancy.spi.QuestionStore;
 import io.vacancy.spi.Store;
 import io.vacancy.spi.TrailStore;
 import io.vacancy.spi.plan.ExecutionPlan;
@@ -218,5 +220,10 @@ public final class JdbcStore implements Store {
     @Override
     public TrailStore trail() {
         return new JdbcTrail(context.cache().ownTables(), new OwnTableWork(context));
+    }
+
+    @Override
+    public QuestionStore questions() {
+        return new JdbcQuestions(context.cache().ownTables().tables(), new OwnTableWork(context));
     }
 }

@@ -19,6 +19,7 @@ import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkipReason;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
+import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
@@ -82,6 +83,17 @@ public final class JsonReader {
      */
     public static Request request(String json) {
         return reading(json, "request", JsonRequest::read);
+    }
+
+    /**
+     * The same, which may also name a deletion of the rule book and the values of its parameters.
+     *
+     * @param deletions by their names, such as {@code vacancy.rules()::deletion}
+     * @throws MisuseException if the text is anything else, or there is no such deletion
+     */
+    public static Request request(String json, Function<String, NamedDeletion> deletions) {
+        Arguments.notNull(deletions, "deletions");
+        return reading(json, "request", node -> JsonRequest.read(node, deletions));
     }
 
     /**

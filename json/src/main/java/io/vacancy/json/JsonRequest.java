@@ -13,6 +13,8 @@ import io.vacancy.json.internal.StrictJson;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
+import io.vacancy.request.Mode;
+import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.Narrowing;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
@@ -23,11 +25,14 @@ import io.vacancy.request.Selection;
 import io.vacancy.request.SelectionStep;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -106,6 +111,10 @@ final class JsonRequest {
         Duration lockTimeout = request.lockTimeout();
         optional(node, "lock-timeout", lockTimeout == null ? null : lockTimeout.toString());
         optional(node, "deletion", request.deletion());
+        if (!request.parameters().isEmpty()) {
+            ObjectNode parameters = node.putObject("parameters");
+            request.parameters().forEach((name, value) -> parameters.set(name, JsonValue.of(value)));
+        }
         if (request.onBlocked() != OnBlocked.REFUSE) {
             node.put("on-blocked", request.onBlocked().word());
         }
@@ -175,8 +184,13 @@ final class JsonRequest {
         } else if (selection instanceof Selection.ByKeys by) {
             ArrayNode keys = node.putArray("keys");
             for (Key key : by.keys()) {
-                ObjectNode parts = keys.addObject();
-                key.parts().forEach((column, value) -> parts.set(column, JsonValue.of(value)));
+                Object only = key.only();
+                if (only != null) {
+                    keys.add(JsonValue.of(only));
+                } else {
+                    ObjectNode parts = keys.addObject();
+                    key.parts().forEach((column, value) -> parts.set(column, JsonValue.of(value)));
+                }
             }
         } else if (selection instanceof Selection.ByMatch match) {
             ObjectNode values = node.putObject("match");
@@ -193,8 +207,35 @@ final class JsonRequest {
 
     static Request read(JsonNode node) {
         StrictJson.wantsObject(node, "request");
-        refuseUnknown(node, KNOWN, "request");
-        Request request = made(node);
+        refuseUnknown(node, KNOWN, ONLY_CODE, "request");
+        return completed(node, narrowed(node, made(node)));
+    }
+
+    /** The same where the document may name a deletion of the rule book, which then says which rows. */
+    static Request read(JsonNode node, Function<String, NamedDeletion> deletions) {
+        String deletion = StrictJson.optional(node, "deletion");
+        if (deletion == null) {
+            return read(node);
+        }
+        StrictJson.wantsObject(node, "request");
+        Set<String> known = new HashSet<>(KNOWN);
+        known.addAll(List.of("deletion", "parameters"));
+        Map<String, String> onlyCode = new HashMap<>(ONLY_CODE);
+        onlyCode.remove("deletion");
+        refuseUnknown(node, known, onlyCode, "request");
+        Map<String, Object> values = new LinkedHashMap<>();
+        StrictJson.object(node, "parameters")
+                .properties()
+                .forEach(value -> values.put(value.getKey(), StrictJson.value(value.getValue(), value.getKey())));
+        String operation = StrictJson.optional(node, "operation");
+        Mode mode = operation == null || operation.equals("delete")
+                ? null
+                : JsonReader.word(Mode.values(), Mode::word, operation);
+        return completed(node, deletions.apply(deletion).request(values, mode));
+    }
+
+    private static Request narrowed(JsonNode node, Request made) {
+        Request request = made;
         JsonNode and = node.get("and");
         request = and == null ? request : request.and(JsonCondition.read(and));
         for (JsonNode by : StrictJson.list(node, "order-by")) {
@@ -202,16 +243,21 @@ final class JsonRequest {
             request = order.descending() ? request.orderByDescending(order.column()) : request.orderBy(order.column());
         }
         Long limit = StrictJson.whole(node, "limit");
-        request = limit == null ? request : request.limit(limit);
+        return limit == null ? request : request.limit(limit);
+    }
+
+    private static Request completed(JsonNode node, Request selecting) {
+        Request request = selecting;
         String because = StrictJson.optional(node, "because");
         request = because == null ? request : request.because(because);
         String id = StrictJson.optional(node, "id");
         request = id == null ? request : request.id(id);
-        request = request.limits(new Limits(
+        Limits limits = new Limits(
                 StrictJson.whole(node, "expect"),
                 StrictJson.whole(node, "at-most"),
                 StrictJson.whole(node, "at-most-in-all"),
-                StrictJson.number(node, "at-most-percent")));
+                StrictJson.number(node, "at-most-percent"));
+        request = limits.equals(Limits.NONE) ? request : request.limits(limits);
         String wait = StrictJson.optional(node, "lock-timeout");
         request = wait == null ? request : request.lockTimeout(Duration.parse(wait));
         String onBlocked = StrictJson.optional(node, "on-blocked");
@@ -228,11 +274,11 @@ final class JsonRequest {
     }
 
     /** A key that is not read would be a wish that nobody hears. */
-    private static void refuseUnknown(JsonNode node, Set<String> known, String what) {
+    private static void refuseUnknown(JsonNode node, Set<String> known, Map<String, String> onlyCode, String what) {
         Iterator<String> keys = node.fieldNames();
         while (keys.hasNext()) {
             String key = keys.next();
-            String why = ONLY_CODE.get(key);
+            String why = onlyCode.get(key);
             if (why != null) {
                 throw new MisuseException(
                         "The document has \"" + key + "\": " + why + ".", "Make the request anew in code.");
@@ -364,6 +410,10 @@ final class JsonRequest {
             case "keys" -> {
                 KeyList.Packing keys = new KeyList.Packing();
                 for (JsonNode key : StrictJson.list(node, "keys")) {
+                    if (key.isValueNode()) {
+                        keys.add(Key.of(StrictJson.value(key, "keys")));
+                        continue;
+                    }
                     Map<String, Object> parts = new LinkedHashMap<>();
                     StrictJson.wantsObject(key, "keys");
                     key.properties()

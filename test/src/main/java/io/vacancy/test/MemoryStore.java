@@ -18,6 +18,7 @@ import io.vacancy.spi.ArchiveStore;
 import io.vacancy.spi.DdlSuggestion;
 import io.vacancy.spi.Decision;
 import io.vacancy.spi.ExecutionMonitor;
+import io.vacancy.spi.QuestionStore;
 import io.vacancy.spi.Store;
 import io.vacancy.spi.TrailStore;
 import io.vacancy.spi.plan.ExecutionPlan;
@@ -156,6 +157,11 @@ public final class MemoryStore implements Store {
     @Override
     public TrailStore trail() {
         return database.trail();
+    }
+
+    @Override
+    public QuestionStore questions() {
+        return database.questions();
     }
 
     @Override

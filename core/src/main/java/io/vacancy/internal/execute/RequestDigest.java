@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  * A digest (SHA-256) of all that a request says but its reason and its identity, so that the same identity with another
  * request is told apart. Values count as their texts, since the text "17" and the number 17 mean the same key.
  */
-final class RequestDigest {
+public final class RequestDigest {
 
     private final DataOutputStream out;
 
@@ -33,7 +33,7 @@ final class RequestDigest {
         this.out = out;
     }
 
-    static String of(Request request) {
+    public static String of(Request request) {
         try {
             MessageDigest digest = MessageDigest.getInstance("SHA-256");
             try (DataOutputStream out =

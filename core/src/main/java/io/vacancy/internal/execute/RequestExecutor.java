@@ -25,6 +25,7 @@ import java.util.List;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** Takes requests from their words to their outcome. Serves all threads. */
 public record RequestExecutor(Installation at) {
@@ -112,6 +113,19 @@ public record RequestExecutor(Installation at) {
                 resolved -> standing == null ? execute(resolved, consent) : ended(resolved, consent, standing));
     }
 
+    /** What a request's identity stands for already; null where it is new. */
+    public Outcome.@Nullable Done repeated(Request request) {
+        return new RequestIdentity(at.store().archive(), at.visible()).repeated(request);
+    }
+
+    /** Notes that somebody who was asked about a request said no, without looking at its rows once more. */
+    public Outcome decline(Request request, Answer answer) {
+        return ifStillThere(request, resolved -> {
+            Preview preview = previews(resolved).withheld("The answer was no.");
+            return ended(resolved, Consent.answered(answer, null), new Outcome.Declined(preview));
+        });
+    }
+
     /** What was shown and is nothing any more has changed. */
     private Outcome ifStillThere(Request request, Function<ResolvedRequest, Outcome> executing) {
         try {
@@ -124,7 +138,7 @@ public record RequestExecutor(Installation at) {
 
     /** What the request's identity has been used for already is not done again. */
     private Outcome once(Request request, Supplier<Outcome> executing) {
-        Outcome.Done before = new RequestIdentity(at.store().archive(), at.visible()).repeated(request);
+        Outcome.Done before = repeated(request);
         return before == null ? executing.get() : at.publisher().publish(at.settings(), request, before, () -> null);
     }
 

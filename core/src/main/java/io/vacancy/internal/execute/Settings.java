@@ -50,6 +50,7 @@ public final class Settings {
 
     public Duration sealEvery = Duration.ofSeconds(1);
     public int keysInTrail = 1_000;
+    public Duration questionLifetime = Duration.ofHours(1);
 
     @Nullable
     public Cancellation cancellation;
@@ -80,6 +81,7 @@ public final class Settings {
         anchor = other.anchor;
         sealEvery = other.sealEvery;
         keysInTrail = other.keysInTrail;
+        questionLifetime = other.questionLifetime;
         cancellation = other.cancellation;
         rowHandler = other.rowHandler;
         saveTarget = other.saveTarget;

@@ -15,6 +15,7 @@ import io.vacancy.spi.AffectedKeys;
 import io.vacancy.spi.ArchiveStore;
 import io.vacancy.spi.Decision;
 import io.vacancy.spi.ExecutionMonitor;
+import io.vacancy.spi.QuestionStore;
 import io.vacancy.spi.Records;
 import io.vacancy.spi.Store.Ending;
 import io.vacancy.spi.TrailStore;
@@ -31,6 +32,7 @@ public final class MemoryDatabase {
 
     private final MemoryTrail trail = new MemoryTrail();
     private final MemoryArchive archive = new MemoryArchive(trail);
+    private final MemoryQuestions questions = new MemoryQuestions();
     private MemoryRows rows;
 
     public MemoryDatabase(Schema schema) {
@@ -47,6 +49,10 @@ public final class MemoryDatabase {
 
     public TrailStore trail() {
         return trail;
+    }
+
+    public QuestionStore questions() {
+        return questions;
     }
 
     public synchronized void insert(Row row) {

@@ -9,6 +9,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.tables.StoredScopes;
 import io.vacancy.jdbc.internal.tables.Times;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
@@ -123,7 +124,7 @@ final class ArchiveReader {
                         Times.read(row.getString(14)),
                         row.getInt(15) == 1,
                         ArchivedColumns.read(row.getString(16)),
-                        ArchivedColumns.marks(row.getString(17)).digests().get(row.getString(5)))));
+                        StoredScopes.read(row.getString(17)).digests().get(row.getString(5)))));
     }
 
     /** A table that is no longer there keeps the name it was written with. */

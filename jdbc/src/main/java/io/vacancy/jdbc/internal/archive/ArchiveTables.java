@@ -11,6 +11,7 @@ import io.vacancy.jdbc.internal.schema.SchemaCache;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.tables.OwnTableState;
+import io.vacancy.jdbc.internal.tables.StoredScopes;
 import io.vacancy.jdbc.internal.trail.TrailWriter;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
@@ -69,7 +70,7 @@ public record ArchiveTables(OwnTableState state) {
                 .query(
                         select,
                         new StatementContext("reading a receipt", null, null),
-                        row -> ArchivedColumns.marks(row.getString(1)))
+                        row -> StoredScopes.read(row.getString(1)))
                 .stream()
                 .findFirst()
                 .orElse(ScopeMarks.NONE);

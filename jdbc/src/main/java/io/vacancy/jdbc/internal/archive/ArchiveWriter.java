@@ -10,6 +10,7 @@ import io.vacancy.jdbc.internal.operation.RowsToArchive;
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.tables.StoredScopes;
 import io.vacancy.jdbc.internal.tables.TextDigest;
 import io.vacancy.jdbc.internal.tables.Times;
 import io.vacancy.jdbc.spi.Dialect;
@@ -122,7 +123,7 @@ public final class ArchiveWriter {
                 .add(", ")
                 .bind(Times.written(archivePolicy.at()), OwnTables.TEXT)
                 .add(", ");
-        return optional(whole, ArchivedColumns.written(archivePolicy.scopes())).add(", 1)");
+        return optional(whole, StoredScopes.written(archivePolicy.scopes())).add(", 1)");
     }
 
     /** Whether there is such a receipt already; if so, this is its next part. */
@@ -136,7 +137,7 @@ public final class ArchiveWriter {
         ScopeMarks before = session.query(
                         scopes,
                         new StatementContext("reading a receipt", null, null),
-                        row -> ArchivedColumns.marks(row.getString(1)))
+                        row -> StoredScopes.read(row.getString(1)))
                 .get(0);
         if (!before.equals(archivePolicy.scopes())) {
             throw new MisuseException(

@@ -4,14 +4,9 @@ package io.vacancy.jdbc.internal.archive;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ArchivedColumn;
 import io.vacancy.archive.ArchivedRows;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
-import org.jspecify.annotations.Nullable;
 
 /** Columns of an image as JSON: a list of pairs of name and type. */
 final class ArchivedColumns {
@@ -34,25 +29,6 @@ final class ArchivedColumns {
         } catch (JsonProcessingException broken) {
             throw new IllegalStateException("the columns of an image are kept in no form that is known", broken);
         }
-    }
-
-    /** What is noted of the scope, as JSON; null where nothing is. */
-    static @Nullable String written(ScopeMarks marks) {
-        List<String> pairs = new ArrayList<>();
-        new TreeMap<>(marks.digests()).forEach((table, digest) -> {
-            pairs.add(table);
-            pairs.add(digest);
-        });
-        return pairs.isEmpty() ? null : json(pairs);
-    }
-
-    static ScopeMarks marks(@Nullable String json) {
-        List<String> pairs = json == null ? List.of() : texts(json);
-        Map<String, String> digests = new TreeMap<>();
-        for (int i = 0; i + 1 < pairs.size(); i += 2) {
-            digests.put(pairs.get(i), pairs.get(i + 1));
-        }
-        return new ScopeMarks(digests);
     }
 
     /** A list of texts. */
