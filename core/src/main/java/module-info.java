@@ -26,7 +26,8 @@ module io.vacancy {
             io.vacancy.jdbc,
             io.vacancy.json,
             io.vacancy.rulebook,
-            io.vacancy.test;
+            io.vacancy.test,
+            io.vacancy.web;
     exports io.vacancy.internal.text to
             io.vacancy.cli,
             io.vacancy.jdbc,

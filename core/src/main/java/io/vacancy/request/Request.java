@@ -449,6 +449,11 @@ public final class Request {
     }
 
     /** The same that came from the rule book's deletion of this name. */
+    /** The same without an identity of its own. */
+    public Request withoutId() {
+        return with(changed -> changed.id = null);
+    }
+
     Request ofDeletion(String name, Map<String, Object> values) {
         return with(changed -> {
             changed.deletion = name;

@@ -1,0 +1,37 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.web;
+
+import io.vacancy.request.Operation;
+
+/** What an application can open to clients, table by table. */
+public enum Exposed {
+    /** Deleting rows in the table's usual mode. */
+    DELETE,
+    /** Removing rows, whatever the table's usual mode is. */
+    ERASE,
+    /** Marking rows as deleted, whatever the table's usual mode is. */
+    SOFT_DELETE,
+    /** Bringing rows back. */
+    RESTORE,
+    /** Ending a row and opening its successor. */
+    REPLACE,
+    /** Removing for good what is archived. */
+    PURGE,
+    /** Looking at receipts, and at what is archived. */
+    ARCHIVE,
+    /** Looking at what was done, and by whom. */
+    HISTORY;
+
+    /** What has to be open for an operation on a table; null where no client can ask for it. */
+    static @org.jspecify.annotations.Nullable Exposed by(Operation operation) {
+        return switch (operation.word()) {
+            case "delete" -> DELETE;
+            case "erase" -> ERASE;
+            case "soft-delete" -> SOFT_DELETE;
+            case "restore" -> RESTORE;
+            case "replace" -> REPLACE;
+            case "purge" -> PURGE;
+            default -> null;
+        };
+    }
+}

@@ -1,0 +1,415 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import io.vacancy.engines.Engine;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.web.HarbourServer.Reply;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** The protocol, by a real client: what is asked, answered, refused and told. */
+class DeletionApiTest {
+
+    private HarbourServer office;
+
+    @BeforeEach
+    void opens() throws Exception {
+        office = HarbourServer.on(Engine.H2);
+    }
+
+    @AfterEach
+    void closes() throws Exception {
+        office.close();
+    }
+
+    private int free() {
+        return (int) office.database.number(
+                "SELECT MIN(id) FROM boat b WHERE NOT EXISTS (SELECT 1 FROM inspection i WHERE i.boat_id = b.id)");
+    }
+
+    private Reply asked(int boat) throws Exception {
+        Reply reply =
+                office.post("/deletions", "{\"table\": \"boat\", \"keys\": [" + boat + "], \"because\": \"sold\"}");
+        assertThat(reply.status()).as(reply.response().body()).isEqualTo(201);
+        return reply;
+    }
+
+    /** What the question wants to be typed, or yes. */
+    private static String wanted(Reply question) {
+        JsonNode awaited = question.json().path("preview").path("question").path("awaited");
+        return awaited.isTextual() ? awaited.asText() : "yes";
+    }
+
+    private static String answer(String text) {
+        return "{\"text\": \"" + text + "\"}";
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"SQLITE", "H2", "POSTGRESQL", "MARIADB"})
+    void isAskedShownAnsweredAndRestored(Engine engine) throws Exception {
+        office.close();
+        office = HarbourServer.on(engine);
+        int boat = free();
+        long boats = office.database.count("boat");
+        Reply question = asked(boat);
+
+        String address = question.header("Location");
+        assertThat(address).startsWith("/office/api/deletions/");
+        assertThat(question.header("ETag"))
+                .isEqualTo('"'
+                        + question.json().path("preview").path("fingerprint").asText()
+                        + '"');
+        assertThat(office.get(address).json().path("state").asText()).isEqualTo("open");
+        assertThat(office.database.count("boat")).isEqualTo(boats);
+
+        Reply done = office.post(address + "/answer", answer(wanted(question)));
+        assertThat(done.status()).as(done.response().body()).isEqualTo(200);
+        String receipt = done.json().path("receipt").asText();
+        assertThat(done.json().path("because").asText()).isEqualTo("sold");
+        assertThat(done.header("Content-Location")).isEqualTo("/office/api/receipts/" + receipt);
+        assertThat(office.get(address).json().path("state").asText()).isEqualTo("done");
+        assertThat(office.get("/receipts/" + receipt).json().path("receipt").asText())
+                .isEqualTo(receipt);
+        assertThat(office.database.count("boat")).isEqualTo(boats - 1);
+
+        Reply back = office.post("/restores", "{\"receipt\": \"" + receipt + "\"}");
+        assertThat(back.header("Location")).startsWith("/office/api/restores/");
+        assertThat(office.post(back.header("Location") + "/answer", answer(wanted(back)))
+                        .status())
+                .isEqualTo(200);
+        assertThat(office.database.count("boat")).isEqualTo(boats);
+        Reply history = office.get("/history?table=boat&key=" + boat + "&limit=1");
+        assertThat(history.json().path("entries")).hasSize(1);
+        assertThat(office.get(history.json().path("next").asText())
+                        .json()
+                        .path("entries")
+                        .size())
+                .isEqualTo(1);
+        assertThat(office.get("/archive?table=boat").status()).isEqualTo(200);
+    }
+
+    @Test
+    void whatDoesNotGoAheadSaysWhy() throws Exception {
+        int inspected = (int) office.database.number("SELECT MIN(boat_id) FROM inspection");
+
+        Reply nothing = office.post("/deletions", "{\"table\": \"boat\", \"keys\": [999999]}");
+        assertThat(nothing.status()).isEqualTo(404);
+        assertThat(nothing.header("Content-Type")).isEqualTo("application/problem+json");
+        assertThat(nothing.json().path("type").asText()).isEqualTo("urn:vacancy:problem:nothing");
+        assertThat(nothing.json().path("detail").asText()).contains("boat", "999999");
+
+        Reply blocked = office.post("/deletions", "{\"table\": \"boat\", \"keys\": [" + inspected + "]}");
+        assertThat(blocked.status()).isEqualTo(409);
+        assertThat(blocked.json().path("blockers").get(0).path("relation").asText())
+                .isEqualTo("inspection.boat_id");
+        assertThat(blocked.json().path("blockers").get(0).path("reason").asText())
+                .isEqualTo("inspections are kept");
+        Reply skipping = office.post(
+                "/deletions",
+                "{\"table\": \"boat\", \"keys\": [" + inspected + ", " + free() + "], \"on-blocked\": \"skip\"}");
+        assertThat(skipping.json().path("preview").path("skipped").path("rows").asLong())
+                .isEqualTo(1);
+
+        int boat = free();
+        Reply question = asked(boat);
+        String address = question.header("Location");
+        office.database.run("UPDATE boat SET name = 'Another' WHERE id = " + boat);
+        assertThat(office.get(address).json().path("state").asText()).isEqualTo("changed");
+        Reply changed = office.post(address + "/answer", answer(wanted(question)));
+        assertThat(changed.status()).isEqualTo(412);
+        Reply next = office.get(changed.header("Location"));
+        assertThat(next.json().path("state").asText()).isEqualTo("open");
+        assertThat(office.post(address + "/answer", answer(wanted(question))).status())
+                .isEqualTo(412);
+        Reply done = office.post(changed.header("Location") + "/answer", answer(wanted(next)));
+        assertThat(done.status()).isEqualTo(200);
+    }
+
+    @Test
+    void threeWrongTextsAndANoAreTheEnd() throws Exception {
+        Reply question = asked(free());
+        String address = question.header("Location");
+        for (int left = 2; left >= 0; left--) {
+            Reply wrong = office.post(address + "/answer", answer("perhaps"));
+            assertThat(wrong.status()).isEqualTo(422);
+            assertThat(wrong.json().path("remaining-attempts").asInt()).isEqualTo(left);
+        }
+        assertThat(office.post(address + "/answer", answer(wanted(question))).status())
+                .isEqualTo(422);
+
+        String other = asked(free()).header("Location");
+        assertThat(office.send("DELETE", other, null).status()).isEqualTo(204);
+        assertThat(office.send("DELETE", other, null).status()).isEqualTo(204);
+        assertThat(office.post(other + "/answer", answer(wanted(question))).status())
+                .isEqualTo(422);
+        Reply history = office.get("/history?table=boat");
+        assertThat(history.json().path("entries").findValuesAsText("ending")).containsOnly("declined");
+    }
+
+    @Test
+    void othersDoNotFindIt() throws Exception {
+        Reply question = asked(free());
+        String address = question.header("Location");
+        for (String[] who : new String[][] {{"X-User", "Jonas Berg"}, {"X-Harbour", "1"}}) {
+            assertThat(office.send("GET", address, null, who).status()).isEqualTo(404);
+            assertThat(office.send("DELETE", address, null, who).status()).isEqualTo(404);
+            assertThat(office.send(
+                                    "POST",
+                                    address + "/answer",
+                                    answer(wanted(question)),
+                                    who[0],
+                                    who[1],
+                                    "Content-Type",
+                                    "application/json")
+                            .status())
+                    .isEqualTo(404);
+        }
+        String id = address.substring(address.lastIndexOf('/') + 1);
+        assertThat(office.get("/restores/" + id).status()).isEqualTo(404);
+        assertThat(office.get("/deletions/" + id.substring(1) + "A").status()).isEqualTo(404);
+        assertThat(office.get("/deletions/..%2f..").status()).isIn(400, 404);
+        assertThat(office.get(address).status()).isEqualTo(200);
+    }
+
+    /** Only what a client may say is heard; the rest is refused and not passed over. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "{\"table\": \"boat\", \"keys\": [1], \"preview\": {}}",
+                "{\"table\": \"boat\", \"keys\": [1], \"question\": {\"strength\": \"none\"}}",
+                "{\"table\": \"boat\", \"keys\": [1], \"fingerprint\": \"0\"}",
+                "{\"table\": \"boat\", \"keys\": [1], \"by\": \"Jonas Berg\"}",
+                "{\"table\": \"boat\", \"keys\": [1], \"rules\": {\"inspection.boat_id\": \"cascade\"}}",
+                "{\"table\": \"boat\", \"keys\": [1], \"at-most\": 1000000}",
+                "{\"table\": \"boat\", \"keys\": [1], \"expect\": 1}",
+                "{\"table\": \"boat\", \"keys\": [1], \"without-confirmation\": \"I say so\"}",
+                "{\"table\": \"boat\", \"keys\": [1], \"accept-unasked\": true}",
+                "{\"table\": \"boat\", \"keys\": [1], \"archive\": false}",
+                "{\"table\": \"boat\", \"keys\": [1], \"operation\": \"truncate\"}",
+                "{\"table\": \"boat\", \"keys\": [1], \"include-marked\": true}",
+                "{\"table\": \"boat\", \"every-row\": true}",
+                "{\"table\": \"boat\", \"selection\": {\"every-row\": true}}",
+                "{\"table\": \"boat\"}",
+                "{\"table\": \"boat\", \"keys\": []}",
+                "{\"table\": \"boat\", \"keys\": [null]}",
+                "{\"table\": \"boat\", \"keys\": [\"1 OR 1=1\"]}",
+                "{\"table\": \"boat\", \"keys\": [1], \"keys\": [2]}",
+                "{\"table\": \"boat\", \"keys\": [1], \"where\": {}}",
+                "{\"table\": \"mooring\", \"where\": \"1 = 1\"}",
+                "{\"table\": \"mooring\", \"where\": {\"op\": \"sql\", \"args\": [\"1 = 1\"]}}",
+                "{\"table\": [\"boat\"], \"keys\": [1]}",
+                "{\"deletion\": \"old-moorings\", \"table\": \"boat\", \"parameters\": {\"before\": \"2024-01-01\"}}",
+                "{\"deletion\": \"old-moorings\", \"parameters\": {\"before\": \"yesterday\"}}",
+                "{\"deletion\": \"old-moorings\", \"parameters\": {}}",
+                "[]",
+                "{",
+                "{} {}",
+                "\"boat\"",
+                ""
+            })
+    void whatAClientMayNotSayIsRefused(String body) throws Exception {
+        Reply reply = office.post("/deletions", body);
+
+        assertThat(reply.status()).as(reply.response().body()).isEqualTo(400);
+        assertThat(reply.json().path("detail").asText()).isNotBlank();
+        assertThat(office.database.count("vacancy_question")).isZero();
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "{\"table\": \"skipper\", \"keys\": [1]}",
+                "{\"table\": \"no_such_table\", \"keys\": [1]}",
+                "{\"table\": \"vacancy_receipt\", \"keys\": [1]}",
+                "{\"table\": \"boat\", \"keys\": [1], \"mode\": \"erase\"}",
+                "{\"table\": \"boat\", \"where\": {\"op\": \"=\", \"args\": [{\"property\": \"id\"}, 1]}}",
+                "{\"deletion\": \"no-such-deletion\", \"parameters\": {}}"
+            })
+    void whatIsClosedCannotBeToldFromWhatIsNotThere(String body) throws Exception {
+        Reply reply = office.post("/deletions", body);
+
+        assertThat(reply.status()).isEqualTo(403);
+        assertThat(reply.json().path("detail").asText()).isEqualTo("This is not open to clients of this application.");
+    }
+
+    @Test
+    void answersAreATextAndNothingElse() throws Exception {
+        Reply question = asked(free());
+        String address = question.header("Location") + "/answer";
+        for (String body : List.of(
+                "{\"text\": \"yes\", \"fingerprint\": \"0\"}",
+                "{\"text\": true}",
+                "{\"text\": null}",
+                "{}",
+                "{\"answer\": \"yes\"}")) {
+            assertThat(office.post(address, body).status()).as(body).isEqualTo(400);
+        }
+        assertThat(office.post(address, answer(wanted(question))).status()).isEqualTo(200);
+    }
+
+    @Test
+    void whatIsNotHttpOfOursIsRefused() throws Exception {
+        String body = "{\"table\": \"boat\", \"keys\": [1]}";
+        assertThat(office.send("POST", "/deletions", body, "Content-Type", "text/plain")
+                        .status())
+                .isEqualTo(415);
+        assertThat(office.send(
+                                "POST",
+                                "/deletions",
+                                "table=boat&keys=1",
+                                "Content-Type",
+                                "application/x-www-form-urlencoded")
+                        .status())
+                .isEqualTo(415);
+        assertThat(office.send("POST", "/deletions", body).status()).isEqualTo(415);
+        String long_ = "{\"table\": \"boat\", \"keys\": [" + "1,".repeat(20_000) + "1]}";
+        assertThat(office.post("/deletions", long_).status()).isEqualTo(413);
+        String many = IntStream.rangeClosed(1, 101).mapToObj(String::valueOf).collect(Collectors.joining(","));
+        assertThat(office.post("/deletions", "{\"table\": \"boat\", \"keys\": [" + many + "]}")
+                        .status())
+                .isEqualTo(400);
+        Reply method = office.get("/deletions");
+        assertThat(method.status()).isEqualTo(405);
+        assertThat(method.header("Allow")).isEqualTo("POST");
+        assertThat(office.get("/boats").status()).isEqualTo(404);
+        assertThat(office.get("/history?table=boat&limit=100000").status()).isEqualTo(400);
+        assertThat(office.send(
+                                "POST",
+                                "/deletions",
+                                body,
+                                "Content-Type",
+                                "application/json",
+                                "Sec-Fetch-Site",
+                                "cross-site")
+                        .status())
+                .isEqualTo(403);
+        Reply headers = office.get("/history?table=boat");
+        assertThat(headers.header("Cache-Control")).isEqualTo("no-store");
+        assertThat(headers.header("X-Content-Type-Options")).isEqualTo("nosniff");
+    }
+
+    @Test
+    void aRecordIsDeletedAtItsOwnAddressAsItWasShown() throws Exception {
+        int boat = free();
+        long boats = office.database.count("boat");
+        Reply required = office.send("DELETE", "/records/boat/" + boat, null);
+        assertThat(required.status()).isEqualTo(428);
+        String shown = required.header("ETag");
+        JsonNode awaited = required.json().path("preview").path("question").path("awaited");
+        String typed = awaited.isTextual() ? awaited.asText() : "yes";
+
+        assertThat(office.send("DELETE", "/records/boat/" + boat, null, "If-Match", "*")
+                        .status())
+                .isEqualTo(428);
+        assertThat(office.send("DELETE", "/records/boat/" + boat, null, "If-Match", "\"0\"", "Vacancy-Typed", typed)
+                        .status())
+                .isEqualTo(412);
+        assertThat(office.send("DELETE", "/records/boat/" + boat, null, "If-Match", shown, "Vacancy-Typed", "no")
+                        .status())
+                .isEqualTo(422);
+        assertThat(office.database.count("boat")).isEqualTo(boats);
+        Reply done = office.send("DELETE", "/records/boat/" + boat, null, "If-Match", shown, "Vacancy-Typed", typed);
+        assertThat(done.status()).isEqualTo(204);
+        assertThat(office.get(done.header("Content-Location")).status()).isEqualTo(200);
+        assertThat(office.database.count("boat")).isEqualTo(boats - 1);
+        assertThat(office.send("DELETE", "/records/boat/" + boat, null).status())
+                .isEqualTo(404);
+        assertThat(office.send("DELETE", "/records/skipper/1", null).status()).isEqualTo(403);
+    }
+
+    @Test
+    void namedDeletionsAndOpenedConditions() throws Exception {
+        Reply named = office.post(
+                "/deletions", "{\"deletion\": \"old-moorings\", \"parameters\": {\"before\": \"2100-01-01\"}}");
+        assertThat(named.status()).as(named.response().body()).isEqualTo(201);
+        Reply done = office.post(named.header("Location") + "/answer", answer(wanted(named)));
+        assertThat(done.json().path("deletion").asText()).isEqualTo("old-moorings");
+        Reply where = office.post(
+                "/deletions",
+                "{\"table\": \"mooring\", \"where\": {\"op\": \">\", \"args\": [{\"property\": \"id\"}, 0]}}");
+        assertThat(where.status()).as(where.response().body()).isIn(201, 409);
+    }
+
+    /** Two nodes, fifty answers, one deletion. */
+    @ParameterizedTest
+    @EnumSource(names = {"H2", "POSTGRESQL", "MARIADB"})
+    void fiftyAnswersAtOnceAreOneDeletion(Engine engine) throws Exception {
+        office.close();
+        office = HarbourServer.on(engine);
+        try (HarbourServer other = HarbourServer.on(office.database)) {
+            long boats = office.database.count("boat");
+            Reply question = asked(free());
+            String address = question.header("Location") + "/answer";
+            ExecutorService threads = Executors.newFixedThreadPool(10);
+            List<Future<Reply>> replies = new ArrayList<>();
+            for (int i = 0; i < 50; i++) {
+                HarbourServer node = i % 2 == 0 ? office : other;
+                replies.add(threads.submit(() -> node.post(address, answer(wanted(question)))));
+            }
+            threads.shutdown();
+            Set<String> receipts = new TreeSet<>();
+            for (Future<Reply> reply : replies) {
+                assertThat(reply.get().status())
+                        .as(reply.get().response().body())
+                        .isEqualTo(200);
+                receipts.add(reply.get().json().path("receipt").asText());
+            }
+            assertThat(receipts).hasSize(1);
+            assertThat(office.database.count("boat")).isEqualTo(boats - 1);
+        }
+    }
+
+    @Test
+    void survivesARestartAndExpires() throws Exception {
+        Reply question = asked(free());
+        String address = question.header("Location");
+        office.close();
+        Clock later = Clock.fixed(Instant.now().plus(Duration.ofHours(2)), ZoneOffset.UTC);
+        try (HarbourServer tomorrow = HarbourServer.on(office.database, later, RateLimit.NONE)) {
+            assertThat(tomorrow.post(address + "/answer", answer(wanted(question)))
+                            .status())
+                    .isEqualTo(410);
+        }
+        try (HarbourServer again = HarbourServer.on(office.database)) {
+            assertThat(again.post(address + "/answer", answer(wanted(question))).status())
+                    .isEqualTo(200);
+        }
+    }
+
+    @Test
+    void whoAsksTooOftenWaits() throws Exception {
+        office.close();
+        office = HarbourServer.on(office.database, Clock.systemUTC(), request -> Duration.ofSeconds(7));
+        Reply reply = office.get("/history?table=boat");
+        assertThat(reply.status()).isEqualTo(429);
+        assertThat(reply.header("Retry-After")).isEqualTo("7");
+    }
+
+    @Test
+    void whatIsOpenedHasToBeThere() {
+        assertThatThrownBy(() -> Exposure.build(open -> open.table("boat"))).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Exposure.build(open -> open.table(" ", Exposed.DELETE)))
+                .isInstanceOf(MisuseException.class);
+    }
+}
