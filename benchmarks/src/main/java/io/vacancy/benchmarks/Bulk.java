@@ -29,7 +29,7 @@ import org.knowm.xchart.style.Styler;
  */
 final class Bulk {
 
-    private static final int[] BOATS = {100, 10_000};
+    private static final int[] BOATS = {100, Integer.getInteger("boats", 10_000)};
     private static final int ROUNDS = Integer.getInteger("rounds", 9);
 
     private static final String NATIVE = "ON DELETE CASCADE, one statement";

@@ -23,7 +23,7 @@ import java.util.stream.LongStream;
 /** Whether half of a harbour, or a million keys, pass in a process that has 64 MB of heap. */
 final class Heap {
 
-    private static final int[] BOATS = {100, 10_000};
+    private static final int[] BOATS = {100, Integer.getInteger("boats", 10_000)};
 
     private Heap() {}
 

@@ -1,0 +1,81 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.web.page;
+
+import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Effect;
+import io.vacancy.preview.Preview;
+import io.vacancy.question.OpenQuestion;
+import io.vacancy.request.NamedDeletion;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** A page with all that it shows; what a template needs and nothing more. */
+public sealed interface Page {
+
+    /** The title, in the language of the page. */
+    String title();
+
+    /** What every page has. */
+    Frame frame();
+
+    /**
+     * What every page has.
+     *
+     * @param base the address under which the pages are mounted
+     * @param token to be sent with every form
+     * @param back where a person came from, an address of the same application
+     */
+    record Frame(PageTexts texts, String base, String token, String back) {
+
+        /** A text of the page's language. */
+        public String say(String key, Object... values) {
+            return texts.say(key, values);
+        }
+    }
+
+    /** What the columns of a row hold, by name, as texts; and what the row is called. */
+    record ShownRow(String label, Map<String, String> values) {}
+
+    /** An effect, and how many relations lie between it and the selected rows. */
+    record ShownEffect(Effect effect, int depth, String text, List<ShownRow> sample) {}
+
+    /** Rows that block it, and a few of them. */
+    record ShownBlocker(Blocker blocker, String text, List<ShownRow> sample) {}
+
+    /** Asks. */
+    record Confirm(
+            Frame frame,
+            String title,
+            OpenQuestion question,
+            String address,
+            Preview preview,
+            List<ShownRow> records,
+            List<ShownEffect> effects,
+            @Nullable String typed,
+            int remaining,
+            boolean anew)
+            implements Page {}
+
+    /** What stands against it, and what can be done about that. */
+    record Stopped(
+            Frame frame,
+            String title,
+            int status,
+            String message,
+            List<ShownRow> records,
+            List<ShownBlocker> blockers,
+            Map<String, List<String>> again)
+            implements Page {}
+
+    /** What was done. */
+    record Done(Frame frame, String title, Receipt receipt, List<ShownEffect> effects, boolean restorable)
+            implements Page {}
+
+    /** A question that takes no answer any more. */
+    record Over(Frame frame, String title, String message) implements Page {}
+
+    /** The values that a deletion of the rule book is given. */
+    record Named(Frame frame, String title, NamedDeletion deletion, Map<String, String> inputs) implements Page {}
+}
