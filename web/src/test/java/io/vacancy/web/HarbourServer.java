@@ -86,6 +86,8 @@ final class HarbourServer implements AutoCloseable {
                 .limits(20_000, 100);
         ServletContextHandler context = new ServletContextHandler("/office");
         context.addServlet(new ServletHolder(api), "/api/*");
+        DeletionPages pages = DeletionPages.of(vacancy(database, clock), USER::get, EXPOSURE);
+        context.addServlet(new ServletHolder(pages), "/pages/*");
         Filter user = (request, response, chain) -> {
             HttpServletRequest http = (HttpServletRequest) request;
             String name = http.getHeader("X-User");

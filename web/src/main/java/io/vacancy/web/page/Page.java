@@ -7,6 +7,8 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.OpenQuestion;
 import io.vacancy.request.NamedDeletion;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -32,6 +34,14 @@ public sealed interface Page {
         /** A text of the page's language. */
         public String say(String key, Object... values) {
             return texts.say(key, values);
+        }
+
+        /** A time to the second, in UTC, as every language reads it. */
+        public String time(Instant at) {
+            return at.truncatedTo(ChronoUnit.SECONDS)
+                    .toString()
+                    .replace('T', ' ')
+                    .replace("Z", " UTC");
         }
     }
 

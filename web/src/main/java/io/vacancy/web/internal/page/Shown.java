@@ -23,7 +23,7 @@ record Shown(ResolvedRules rules, Frame frame) {
 
     ShownRow row(Row row) {
         Map<String, String> values = new LinkedHashMap<>();
-        row.values().forEach((column, value) -> values.put(column, value == null ? "" : value.toString()));
+        row.values().forEach((column, value) -> values.put(column, value == null ? "–" : value.toString()));
         return new ShownRow(rules.label(row), values);
     }
 

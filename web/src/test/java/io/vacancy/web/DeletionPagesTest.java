@@ -1,0 +1,276 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import io.vacancy.engines.Engine;
+import io.vacancy.web.HarbourServer.Reply;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** The pages, by a client without scripts: asked, answered, declined, blocked, forged. */
+class DeletionPagesTest {
+
+    private HarbourServer office;
+
+    @BeforeEach
+    void opens() throws Exception {
+        office = HarbourServer.on(Engine.H2);
+    }
+
+    @AfterEach
+    void closes() throws Exception {
+        office.close();
+    }
+
+    private int free() {
+        return (int) office.database.number(
+                "SELECT MIN(id) FROM boat b WHERE NOT EXISTS (SELECT 1 FROM inspection i WHERE i.boat_id = b.id)");
+    }
+
+    private int inspected() {
+        return (int) office.database.number("SELECT MIN(boat_id) FROM inspection");
+    }
+
+    /** @param fields names and values in turn */
+    private Reply form(String path, String... fields) throws Exception {
+        List<String> pairs = new ArrayList<>();
+        for (int i = 0; i < fields.length; i += 2) {
+            pairs.add(fields[i] + "=" + URLEncoder.encode(fields[i + 1], StandardCharsets.UTF_8));
+        }
+        return office.send(
+                "POST", page(path), String.join("&", pairs), "Content-Type", "application/x-www-form-urlencoded");
+    }
+
+    private static String page(String path) {
+        return path.startsWith("/office/") ? path : "/office/pages" + path;
+    }
+
+    private Reply get(String path) throws Exception {
+        return office.send("GET", page(path), null, "Accept-Language", "en");
+    }
+
+    private static String field(Reply reply, String name) {
+        Matcher value = Pattern.compile("name=\"" + name + "\" value=\"([^\"]*)\"")
+                .matcher(reply.response().body());
+        assertThat(value.find()).as(name + " in " + reply.response().body()).isTrue();
+        return value.group(1);
+    }
+
+    private String token() throws Exception {
+        return field(get("/named/old-moorings"), "token");
+    }
+
+    private Reply asked(int... boats) throws Exception {
+        List<String> fields =
+                new ArrayList<>(List.of("token", token(), "table", "boat", "back", "/office/boats?page=2"));
+        for (int boat : boats) {
+            fields.addAll(List.of("key", String.valueOf(boat)));
+        }
+        return form("/ask", fields.toArray(String[]::new));
+    }
+
+    private String awaited(Reply page) {
+        Matcher typed = Pattern.compile("<label for=\"text\">[^<]*: ([^<]*)</label>")
+                .matcher(page.response().body());
+        return typed.find() ? typed.group(1).strip() : "yes";
+    }
+
+    @Test
+    void isShownAnsweredAndRestored() throws Exception {
+        int boat = free();
+        long boats = office.database.count("boat");
+        Reply question = asked(boat);
+        assertThat(question.status()).isEqualTo(303);
+        Reply page = get(question.header("Location"));
+        assertThat(page.status()).isEqualTo(200);
+        assertThat(page.response().body())
+                .contains(
+                        "1 row of boat will be deleted",
+                        "through mooring.boat_id",
+                        "registration",
+                        "No, change nothing");
+        assertThat(office.database.count("boat")).isEqualTo(boats);
+        String address = question.header("Location").replaceAll("\\?.*", "");
+
+        Reply answered = form(
+                address,
+                "token",
+                field(page, "token"),
+                "back",
+                field(page, "back"),
+                "choice",
+                "yes",
+                "text",
+                awaited(page));
+        assertThat(answered.status()).isEqualTo(303);
+        Reply done = get(answered.header("Location"));
+        assertThat(done.response().body())
+                .contains("<h1>Deleted</h1>", "1 row of boat deleted", "href=\"/office/boats?page=2\"");
+        assertThat(office.database.count("boat")).isEqualTo(boats - 1);
+        // The back button shows what was done, and asking once more deletes nothing.
+        assertThat(get(question.header("Location")).response().body()).contains("<h1>Deleted</h1>");
+
+        Reply restoring = form("/ask", "token", token(), "restore", field(done, "restore"));
+        Reply confirm = get(restoring.header("Location"));
+        assertThat(confirm.response().body()).contains("will be restored");
+        form(
+                restoring.header("Location").replaceAll("\\?.*", ""),
+                "token",
+                field(confirm, "token"),
+                "choice",
+                "yes",
+                "text",
+                awaited(confirm));
+        assertThat(office.database.count("boat")).isEqualTo(boats);
+    }
+
+    @Test
+    void noIsNoAndLeadsBack() throws Exception {
+        long boats = office.database.count("boat");
+        Reply question = asked(free());
+        String address = question.header("Location").replaceAll("\\?.*", "");
+        Reply no = form(address, "token", token(), "choice", "no", "back", "/office/boats");
+        assertThat(no.status()).isEqualTo(303);
+        assertThat(no.header("Location")).isEqualTo("/office/boats");
+        assertThat(get(address).response().body()).contains("Nothing was changed");
+        form(address, "token", token(), "choice", "yes", "text", "yes");
+        assertThat(office.database.count("boat")).isEqualTo(boats);
+    }
+
+    @Test
+    void wrongTextsAreCountedAndShown() throws Exception {
+        Reply question = asked(free());
+        String address = question.header("Location").replaceAll("\\?.*", "");
+        Reply wrong = form(address, "token", token(), "choice", "yes", "text", "perhaps");
+        assertThat(get(wrong.header("Location")).response().body()).contains("2 attempts are left");
+        form(address, "token", token(), "choice", "yes", "text", "perhaps");
+        form(address, "token", token(), "choice", "yes", "text", "perhaps");
+        assertThat(get(address).response().body()).contains("The question was declined");
+    }
+
+    @Test
+    void whatBlocksIsShownWithAWayOut() throws Exception {
+        Reply one = asked(inspected());
+        assertThat(one.status()).isEqualTo(409);
+        assertThat(one.response().body())
+                .contains("This cannot be deleted yet", "inspections are kept", "through inspection.boat_id")
+                .doesNotContain("Leave those out");
+        Reply some = asked(inspected(), free());
+        assertThat(some.response().body()).contains("Leave those out and look at the rest");
+        Reply rest = form(
+                "/ask",
+                "token",
+                token(),
+                "table",
+                "boat",
+                "key",
+                String.valueOf(inspected()),
+                "key",
+                String.valueOf(free()),
+                "on-blocked",
+                "skip");
+        assertThat(rest.status()).isEqualTo(303);
+        Reply nothing = asked(999_999);
+        assertThat(nothing.status()).isEqualTo(404);
+        assertThat(nothing.response().body()).contains("There is nothing to delete");
+    }
+
+    @Test
+    void whatChangedIsAskedAnew() throws Exception {
+        int boat = free();
+        Reply question = asked(boat);
+        String address = question.header("Location").replaceAll("\\?.*", "");
+        office.database.run("UPDATE boat SET name = 'Another' WHERE id = " + boat);
+        long boats = office.database.count("boat");
+        Reply changed = form(address, "token", token(), "choice", "yes", "text", "yes");
+        if (changed.header("Location").contains("wrong")) {
+            changed = get(changed.header("Location"));
+        }
+        assertThat(changed.status()).isEqualTo(303);
+        assertThat(get(changed.header("Location")).response().body()).contains("Please look again", "Another");
+        assertThat(office.database.count("boat")).isEqualTo(boats);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"", "1.AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA", "x", "99999999999.A"})
+    void withoutATokenNothingIsAskedAndNothingDone(String token) throws Exception {
+        Reply question = asked(free());
+        String address = question.header("Location").replaceAll("\\?.*", "");
+        long boats = office.database.count("boat");
+
+        assertThat(form("/ask", "token", token, "table", "boat", "key", "1").status())
+                .isEqualTo(403);
+        assertThat(form(address, "token", token, "choice", "yes", "text", "yes").status())
+                .isEqualTo(403);
+        assertThat(form(address, "choice", "yes", "text", "yes").status()).isEqualTo(403);
+        assertThat(get(address).response().body()).contains("Please confirm");
+        assertThat(office.database.count("boat")).isEqualTo(boats);
+    }
+
+    @Test
+    void aTokenIsOfOnePerson() throws Exception {
+        String token = token();
+        Reply other = office.send(
+                "POST",
+                page("/ask"),
+                "table=boat&key=" + free() + "&token=" + token,
+                "Content-Type",
+                "application/x-www-form-urlencoded",
+                "X-User",
+                "Jonas Berg");
+        assertThat(other.status()).isEqualTo(403);
+    }
+
+    @Test
+    void nothingIsDeletedByALinkAndNothingLeadsAway() throws Exception {
+        int boat = free();
+        assertThat(get("/ask?table=boat&key=" + boat + "&token=" + token()).status())
+                .isEqualTo(404);
+        assertThat(form("/ask", "token", token(), "table", "skipper", "key", "1")
+                        .status())
+                .isEqualTo(403);
+        for (String back :
+                List.of("https://elsewhere.example/", "//elsewhere.example/", "/\\elsewhere", "javascript:alert(1)")) {
+            Reply question = form("/ask", "token", token(), "table", "boat", "key", String.valueOf(boat), "back", back);
+            assertThat(question.header("Location")).endsWith("?back=%2Foffice%2Fpages%2F");
+        }
+        Reply page = get("/named/old-moorings");
+        assertThat(page.header("Content-Security-Policy"))
+                .contains("default-src 'none'")
+                .doesNotContain("unsafe");
+        assertThat(page.response().body()).doesNotContain("<script", "style=");
+    }
+
+    @Test
+    void valuesAreEscaped() throws Exception {
+        int boat = free();
+        office.database.run("UPDATE boat SET name = '<b onclick=\"x()\">&''' WHERE id = " + boat);
+        Reply page = get(asked(boat).header("Location"));
+        assertThat(page.response().body()).contains("&lt;b onclick=").doesNotContain("<b onclick");
+    }
+
+    @Test
+    void namedDeletionsHaveAFormForTheirValuesAndPagesSpeakGerman() throws Exception {
+        Reply page = get("/named/old-moorings");
+        assertThat(page.response().body()).contains("name=\"parameter.before\" type=\"date\"");
+        Reply question = form(
+                "/ask", "token", field(page, "token"), "deletion", "old-moorings", "parameter.before", "2100-01-01");
+        assertThat(question.status()).isEqualTo(303);
+        Reply german = office.send("GET", question.header("Location"), null, "Accept-Language", "de-CH, en;q=0.5");
+        assertThat(german.header("Content-Language")).isEqualTo("de");
+        assertThat(german.response().body()).contains("Bitte bestätigen", "<html lang=\"de\">");
+        assertThat(get("/named/no-such").status()).isEqualTo(404);
+        assertThat(get("/assets/pages.css").header("Content-Type")).startsWith("text/css");
+        assertThat(get("/assets/..%2Fpages.css").status()).isIn(400, 404);
+    }
+}
