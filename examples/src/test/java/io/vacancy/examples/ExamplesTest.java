@@ -144,7 +144,7 @@ class ExamplesTest {
     void thePagesShowCodeThatStandsInTheExamples() throws Exception {
         StringBuilder sources = new StringBuilder();
         try (var files = Files.list(Path.of("src/main/java/io/vacancy/examples"))) {
-            for (Path file : files.toList()) {
+            for (Path file : files.filter(Files::isRegularFile).toList()) {
                 sources.append(flat(Files.readString(file)));
             }
         }
