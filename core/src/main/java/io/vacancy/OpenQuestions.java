@@ -45,7 +45,7 @@ public final class OpenQuestions {
     /**
      * Keeps the question of a preview until it is answered.
      *
-     * @throws MisuseException if the preview is not ready, or its request has parts that cannot be kept: rows chosen by code,
+     * @throws MisuseException if the preview is not ready, the actor may not carry it out, or its request has parts that cannot be kept: rows chosen by code,
      *     a saved copy, more than 10,000 keys, an identity of its own
      */
     public OpenQuestion open(Preview preview) {
@@ -55,6 +55,10 @@ public final class OpenQuestions {
             throw new MisuseException(
                     "The preview is " + preview.state().word() + ", so there is nothing to ask.",
                     "Open the question of a preview that is ready.");
+        }
+        String refusal = refusal(preview).orElse(null);
+        if (refusal != null) {
+            throw new MisuseException(refusal, "Ask somebody who may.");
         }
         if (preview.request().id() != null) {
             throw new MisuseException(
@@ -78,6 +82,14 @@ public final class OpenQuestions {
         store().keep(open, now.minus(at.settings().questionLifetime));
         wantsWhole(open);
         return open;
+    }
+
+    /**
+     * Why the actor may not carry out what a preview shows, in a sentence. Whoever may look at rows may see what a request
+     * would do to them; nobody should be asked for an answer that is refused.
+     */
+    public Optional<String> refusal(Preview preview) {
+        return Optional.ofNullable(executor.refusal(Arguments.notNull(preview, "preview")));
     }
 
     /** What is read back is what is carried out, so it must be the same to the last part. */

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.Vacancy;
+import io.vacancy.access.Permission.Act;
 import io.vacancy.access.Scope;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.engines.Engine;
@@ -88,6 +89,8 @@ class OpenQuestionsTest {
                     .rules(RULES)
                     .actor(() -> actor)
                     .scope(() -> scope)
+                    .permission((who, table, act) ->
+                            who.equals("Tilda Voss") && act != Act.LOOK ? "Tilda Voss may only look." : null)
                     .clock(clock)
                     .questionLifetime(Duration.ofMinutes(20))
                     .open();
@@ -260,6 +263,19 @@ class OpenQuestionsTest {
                         .rows())
                 .isEqualTo(1);
         assertThat(office.bench.count("boat")).isEqualTo(3);
+    }
+
+    @OnEveryEngine
+    void nobodyIsAskedWhoseAnswerWouldBeRefused(Engine engine) {
+        Office office = new Office(engine);
+        office.actor = "Tilda Voss";
+        Preview seen = office.node().preview(OSPREY);
+
+        assertThat(seen.state()).isEqualTo(Preview.State.READY);
+        assertThat(office.node().questions().refusal(seen)).contains("Tilda Voss may only look.");
+        assertThatThrownBy(() -> office.asked(OSPREY)).isInstanceOf(MisuseException.class);
+        office.actor = "Mira Holm";
+        assertThat(office.node().questions().refusal(seen)).isEmpty();
     }
 
     @Test

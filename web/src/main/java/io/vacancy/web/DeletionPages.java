@@ -218,6 +218,12 @@ public final class DeletionPages extends HttpServlet {
             AskedForm form = new AskedForm(request.getParameterMap());
             Request asked = asked().read(form.document(), form.collection());
             Preview preview = vacancy.preview(asked);
+            String refusal = preview.state() == Preview.State.READY
+                    ? vacancy.questions().refusal(preview).orElse(null)
+                    : null;
+            if (refusal != null) {
+                throw new ProblemException(403, "refused", refusal);
+            }
             if (preview.state() == Preview.State.READY) {
                 seeOther(vacancy.questions().open(preview), "");
             } else {

@@ -113,6 +113,14 @@ public record RequestExecutor(Installation at) {
                 resolved -> standing == null ? execute(resolved, consent) : ended(resolved, consent, standing));
     }
 
+    /** Why the actor may not carry out what a preview shows; null if it may. */
+    public @Nullable String refusal(Preview preview) {
+        ResolvedRequest resolved = resolved(preview.request());
+        PreviewFactory previews = previews(resolved);
+        String forbidden = previews.forbidden(Act.of(resolved.operation()));
+        return forbidden != null ? forbidden : previews.forbidden(preview.impact());
+    }
+
     /** What a request's identity stands for already; null where it is new. */
     public Outcome.@Nullable Done repeated(Request request) {
         return new RequestIdentity(at.store().archive(), at.visible()).repeated(request);

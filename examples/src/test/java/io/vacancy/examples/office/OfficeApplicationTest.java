@@ -47,8 +47,9 @@ class OfficeApplicationTest {
     }
 
     private HttpRequest.Builder at(String path) {
-        return HttpRequest.newBuilder(
-                URI.create("http://localhost:" + ((ServerConnector) server.getConnectors()[0]).getLocalPort() + path));
+        int port = ((ServerConnector) server.getConnectors()[0]).getLocalPort();
+        return HttpRequest.newBuilder(URI.create("http://localhost:" + port + path))
+                .header("Cookie", cookie);
     }
 
     private HttpResponse<String> get(String path) throws Exception {

@@ -2,6 +2,7 @@
 package io.vacancy.web.internal.resource;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import io.vacancy.Vacancy;
 import io.vacancy.json.JsonWriter;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
@@ -15,10 +16,14 @@ final class Endings {
 
     private Endings() {}
 
-    /** What stands against a preview; null where it is ready. */
-    static @Nullable ProblemException against(Preview preview) {
+    /** What stands against a preview, or against the actor's carrying it out; null where nothing does. */
+    static @Nullable ProblemException against(Vacancy vacancy, Preview preview) {
         return switch (preview.state()) {
-            case READY -> null;
+            case READY ->
+                vacancy.questions()
+                        .refusal(preview)
+                        .map(refusal -> new ProblemException(403, "refused", refusal + " Nothing was changed."))
+                        .orElse(null);
             case NOTHING -> problem(new Outcome.Nothing(preview), null);
             case BLOCKED -> problem(new Outcome.Blocked(preview), null);
             case REFUSED -> problem(new Outcome.Refused(preview, String.valueOf(preview.refusal())), null);

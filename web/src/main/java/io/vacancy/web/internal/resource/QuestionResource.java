@@ -26,7 +26,7 @@ public record QuestionResource(Vacancy vacancy, AskedDocument asked) {
     public void create(Exchange exchange, Collection collection) throws IOException {
         Request request = asked.read(exchange.body(), collection);
         Preview preview = vacancy.preview(request);
-        ProblemException against = Endings.against(preview);
+        ProblemException against = Endings.against(vacancy, preview);
         if (against != null) {
             throw against;
         }
@@ -120,7 +120,7 @@ public record QuestionResource(Vacancy vacancy, AskedDocument asked) {
     /** What changed is asked anew, as far as it can still be done. */
     private ProblemException askedAnew(Exchange exchange, OpenQuestion question, ProblemException changed) {
         Preview now = vacancy.preview(withoutId(question));
-        if (now.state() == Preview.State.READY) {
+        if (Endings.against(vacancy, now) == null) {
             OpenQuestion next = vacancy.questions().open(now);
             changed.header("Location", address(exchange, next));
             changed.with("question", Json.own("\"" + address(exchange, next) + "\""));

@@ -43,8 +43,8 @@ public record RecordResource(Vacancy vacancy, AskedDocument asked) {
         throw outcome instanceof Outcome.Changed ? shown(exchange, vacancy.preview(request), problem) : problem;
     }
 
-    private static ProblemException required(Exchange exchange, Preview preview) {
-        ProblemException against = Endings.against(preview);
+    private ProblemException required(Exchange exchange, Preview preview) {
+        ProblemException against = Endings.against(vacancy, preview);
         return against != null
                 ? against
                 : shown(
