@@ -137,8 +137,9 @@ public final class OpenQuestions {
             return Optional.ofNullable(executor.repeated(question.request()));
         }
         Answer answer = Answer.of(question.fingerprint(), typed);
-        Outcome outcome =
-                enough ? executor.execute(question.request(), answer) : executor.decline(question.request(), answer);
+        Outcome outcome = enough
+                ? executor.execute(question.request(), answer)
+                : executor.decline(question.request(), question.question(), typed);
         if (outcome instanceof Outcome.Done done) {
             store().end(id, State.DONE, done.receipt().id());
         } else if (outcome instanceof Outcome.Changed) {
@@ -160,7 +161,7 @@ public final class OpenQuestions {
         if (question == null || question.state() != State.OPEN || !store().end(id, State.DECLINED, null)) {
             return Optional.empty();
         }
-        return Optional.of(executor.decline(question.request(), Answer.of(question.fingerprint(), "no")));
+        return Optional.of(executor.decline(question.request(), question.question(), "no"));
     }
 
     private QuestionStore store() {

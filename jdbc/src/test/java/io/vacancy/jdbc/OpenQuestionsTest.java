@@ -202,7 +202,10 @@ class OpenQuestionsTest {
         assertThat(office.state(question)).contains(State.DECLINED);
         assertThat(office.bench.count("boat")).isEqualTo(4);
         try (Stream<TrailEntry> entries = office.node().history().of("boat", 1).open()) {
-            assertThat(entries).extracting(entry -> entry.ending().word()).containsExactly("declined");
+            List<TrailEntry> all = entries.toList();
+            assertThat(all).extracting(entry -> entry.ending().word()).containsExactly("declined");
+            assertThat(all.get(0).confirmation().words())
+                    .isEqualTo(question.question().title());
         }
     }
 

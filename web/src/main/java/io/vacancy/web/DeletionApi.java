@@ -10,6 +10,7 @@ import io.vacancy.failure.VacancyException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.web.internal.http.Exchange;
 import io.vacancy.web.internal.http.ProblemException;
+import io.vacancy.web.internal.resource.ApiDocument;
 import io.vacancy.web.internal.resource.AskedDocument;
 import io.vacancy.web.internal.resource.Collection;
 import io.vacancy.web.internal.resource.PastResource;
@@ -133,6 +134,10 @@ public final class DeletionApi extends HttpServlet {
             case "archive:1" -> {
                 only(exchange, "GET");
                 past.archive(exchange);
+            }
+            case "openapi.json:1" -> {
+                only(exchange, "GET");
+                exchange.send(200, ApiDocument.at(exchange.base()));
             }
             case "history:1" -> {
                 only(exchange, "GET");

@@ -412,4 +412,13 @@ class DeletionApiTest {
         assertThatThrownBy(() -> Exposure.build(open -> open.table(" ", Exposed.DELETE)))
                 .isInstanceOf(MisuseException.class);
     }
+
+    /** Every other test holds what it sends and hears against the document. */
+    @Test
+    void theDocumentIsThere() throws Exception {
+        JsonNode document = office.get("/openapi.json").json();
+        assertThat(document.path("openapi").asText()).isEqualTo("3.1.0");
+        assertThat(document.path("servers").get(0).path("url").asText()).isEqualTo("/office/api");
+        assertThat(document.path("paths").size()).isGreaterThan(12);
+    }
 }

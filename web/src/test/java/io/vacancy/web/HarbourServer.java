@@ -16,6 +16,7 @@ import io.vacancy.question.Question.Strength;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.ValueKind;
+import io.vacancy.web.internal.resource.ApiDocument;
 import jakarta.servlet.Filter;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
@@ -57,7 +58,10 @@ final class HarbourServer implements AutoCloseable {
     private static final ThreadLocal<Integer> HARBOUR = new ThreadLocal<>();
     private static final ObjectMapper MAPPER = new ObjectMapper();
 
+    private static final String API = "/office/api";
+
     final Database database;
+    private final ApiDocumentCheck document = new ApiDocumentCheck(ApiDocument.at(API));
     private final Server server = new Server();
     private final HttpClient client = HttpClient.newHttpClient();
 
@@ -148,11 +152,21 @@ final class HarbourServer implements AutoCloseable {
             request.headers(headers);
         }
         HttpResponse<String> response = client.send(request.build(), BodyHandlers.ofString());
+        String whole = response.uri().getRawPath();
+        if (whole.startsWith(API + "/")) {
+            document.holds(
+                    method,
+                    whole.substring(API.length()),
+                    body,
+                    response.statusCode(),
+                    response.headers().firstValue("Content-Type").orElse(null),
+                    response.body());
+        }
         return new Reply(response.statusCode(), response);
     }
 
     private URI address(String path) {
-        String whole = path.startsWith("/office/") ? path : "/office/api" + path;
+        String whole = path.startsWith("/office/") ? path : API + path;
         return URI.create("http://localhost:" + ((ServerConnector) server.getConnectors()[0]).getLocalPort() + whole);
     }
 

@@ -14,6 +14,7 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.SkippedRow;
 import io.vacancy.question.Answer;
+import io.vacancy.question.Question;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
@@ -127,10 +128,11 @@ public record RequestExecutor(Installation at) {
     }
 
     /** Notes that somebody who was asked about a request said no, without looking at its rows once more. */
-    public Outcome decline(Request request, Answer answer) {
+    public Outcome decline(Request request, Question question, String typed) {
         return ifStillThere(request, resolved -> {
-            Preview preview = previews(resolved).withheld("The answer was no.");
-            return ended(resolved, Consent.answered(answer, null), new Outcome.Declined(preview));
+            Preview preview = previews(resolved).declined(question);
+            Consent consent = Consent.answered(question.answer(typed), preview);
+            return ended(resolved, consent, new Outcome.Declined(preview));
         });
     }
 

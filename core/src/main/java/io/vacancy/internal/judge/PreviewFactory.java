@@ -202,6 +202,20 @@ public record PreviewFactory(
         return null;
     }
 
+    /** What a question was about that was answered by a no, as far as it is told without looking at its rows once more. */
+    public Preview declined(Question question) {
+        return Preview.of(new Preview.Data(
+                resolved.request(),
+                resolved.table().name(),
+                resolved.operation(),
+                State.READY,
+                null,
+                Impact.nothing(),
+                question,
+                question.title(),
+                Messages.selected(resolved)));
+    }
+
     /** What is shown to somebody who may see nothing of it. */
     public Preview withheld(String refusal) {
         return preview(State.REFUSED, refusal, Impact.nothing());
