@@ -531,6 +531,7 @@ class TrailTest {
         }
         bench.database()
                 .run(
+                        "DROP TABLE vacancy_question",
                         "DROP TABLE vacancy_module",
                         "DELETE FROM vacancy_version",
                         "INSERT INTO vacancy_version VALUES (3, '2026-11-01T00:00:00Z')",
