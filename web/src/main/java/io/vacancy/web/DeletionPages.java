@@ -34,6 +34,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -53,6 +54,8 @@ public final class DeletionPages extends HttpServlet {
     private static final int MOST_KEYS = 1_000;
     private static final int LEAST_KEY = 16;
 
+    private static final Map<String, String> ASSETS = Map.of("pages.css", "text/css", "pages.js", "text/javascript");
+
     /** No scripts at all, and nothing of other sites. */
     private static final String POLICY = "default-src 'none'; style-src 'self'; img-src 'self'; form-action 'self';"
             + " base-uri 'none'; frame-ancestors 'none'";
@@ -62,7 +65,14 @@ public final class DeletionPages extends HttpServlet {
     private final transient Exposure exposure;
     private final transient Look look;
 
-    private record Look(PageRenderer renderer, String texts, ClassLoader loader, FormToken token, RateLimit limit) {}
+    /** @param diagrams draws a preview as SVG; null for no diagrams */
+    private record Look(
+            PageRenderer renderer,
+            String texts,
+            ClassLoader loader,
+            FormToken token,
+            RateLimit limit,
+            @Nullable Function<Preview, String> diagrams) {}
 
     private DeletionPages(Vacancy vacancy, Supplier<String> actor, Exposure exposure, Look look) {
         this.vacancy = vacancy;
@@ -88,7 +98,7 @@ public final class DeletionPages extends HttpServlet {
                 vacancy,
                 Arguments.notNull(actor, "actor"),
                 exposure,
-                new Look(new JteRenderer(), PageTexts.USUAL, loader, token, RateLimit.NONE));
+                new Look(new JteRenderer(), PageTexts.USUAL, loader, token, RateLimit.NONE, null));
     }
 
     private DeletionPages with(Look other) {
@@ -97,7 +107,8 @@ public final class DeletionPages extends HttpServlet {
 
     /** The same with pages of the application's own. */
     public DeletionPages renderer(PageRenderer own) {
-        return with(new Look(Arguments.notNull(own, "own"), look.texts, look.loader, look.token, look.limit));
+        return with(new Look(
+                Arguments.notNull(own, "own"), look.texts, look.loader, look.token, look.limit, look.diagrams));
     }
 
     /**
@@ -108,7 +119,8 @@ public final class DeletionPages extends HttpServlet {
      */
     public DeletionPages texts(String bundle, ClassLoader loader) {
         Arguments.notBlank(bundle, "bundle");
-        return with(new Look(look.renderer, bundle, Arguments.notNull(loader, "loader"), look.token, look.limit));
+        return with(new Look(
+                look.renderer, bundle, Arguments.notNull(loader, "loader"), look.token, look.limit, look.diagrams));
     }
 
     /**
@@ -121,12 +133,23 @@ public final class DeletionPages extends HttpServlet {
             throw new MisuseException("A secret for forms has at least " + LEAST_KEY + " bytes.");
         }
         FormToken token = new FormToken(secret.clone(), Clock.systemUTC());
-        return with(new Look(look.renderer, look.texts, look.loader, token, look.limit));
+        return with(new Look(look.renderer, look.texts, look.loader, token, look.limit, look.diagrams));
     }
 
     /** The same that asks before each request whether it comes too soon. */
     public DeletionPages rateLimit(RateLimit limit) {
-        return with(new Look(look.renderer, look.texts, look.loader, look.token, Arguments.notNull(limit, "limit")));
+        return with(new Look(
+                look.renderer, look.texts, look.loader, look.token, Arguments.notNull(limit, "limit"), look.diagrams));
+    }
+
+    /**
+     * The same that shows each question as a diagram as well.
+     *
+     * @param svg draws one, such as {@code preview -> Drawing.SVG.of(PreviewDiagram.of(preview, vacancy.rules()))}
+     */
+    public DeletionPages diagrams(Function<Preview, String> svg) {
+        return with(new Look(
+                look.renderer, look.texts, look.loader, look.token, look.limit, Arguments.notNull(svg, "svg")));
     }
 
     /** What forms that are sent here carry as {@code token}, for whoever asks on this thread. */
@@ -195,6 +218,8 @@ public final class DeletionPages extends HttpServlet {
             Collection collection = path.size() == 2 ? Collection.at(path.get(0)) : null;
             if (path.equals(List.of("ask")) && post) {
                 ask();
+            } else if (path.size() == 3 && path.get(2).equals("diagram.svg") && get) {
+                diagram(path.get(0), path.get(1));
             } else if (collection != null && get) {
                 show(question(collection, path.get(1)), collection);
             } else if (collection != null && post) {
@@ -242,7 +267,7 @@ public final class DeletionPages extends HttpServlet {
                 }
                 boolean wrong = request.getParameter("wrong") != null && question.wrongAnswers() > 0;
                 boolean anew = request.getParameter("anew") != null;
-                send(200, models().confirm(question, address(question), preview, wrong, anew));
+                send(200, models().confirm(question, address(question), preview, wrong, anew, look.diagrams != null));
                 return;
             }
             Receipt receipt = question.receipt() == null
@@ -291,6 +316,20 @@ public final class DeletionPages extends HttpServlet {
                 Page.Stopped page = models().stopped(outcome, preview, Map.of());
                 send(page.status(), page);
             }
+        }
+
+        private void diagram(String of, String id) throws IOException {
+            Collection collection = Collection.at(of);
+            Function<Preview, String> diagrams = look.diagrams;
+            if (collection == null || diagrams == null) {
+                throw new ProblemException(404, "not-found", models().frame().say("wrong.not-found.message"));
+            }
+            Request request = question(collection, id).request().withoutId();
+            byte[] svg = diagrams.apply(vacancy.preview(request)).getBytes(StandardCharsets.UTF_8);
+            response.setContentType("image/svg+xml");
+            // As an image it runs nothing; its own styles stand in it.
+            response.setHeader("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'");
+            response.getOutputStream().write(svg);
         }
 
         private void named(String name) throws IOException {
@@ -350,15 +389,16 @@ public final class DeletionPages extends HttpServlet {
         }
 
         private void asset(String name) throws IOException {
+            String type = ASSETS.get(name);
             try (@Nullable
-                    InputStream in = name.equals("pages.css")
-                            ? DeletionPages.class.getResourceAsStream("/io/vacancy/web/assets/pages.css")
-                            : null) {
+                    InputStream in = type == null
+                            ? null
+                            : DeletionPages.class.getResourceAsStream("/io/vacancy/web/assets/" + name)) {
                 if (in == null) {
                     response.setStatus(HttpServletResponse.SC_NOT_FOUND);
                     return;
                 }
-                response.setContentType("text/css;charset=UTF-8");
+                response.setContentType(type + ";charset=UTF-8");
                 response.setHeader("Cache-Control", "max-age=3600");
                 in.transferTo(response.getOutputStream());
             }

@@ -14,6 +14,7 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ExecutorService;
@@ -411,6 +412,85 @@ class DeletionApiTest {
         assertThatThrownBy(() -> Exposure.build(open -> open.table("boat"))).isInstanceOf(MisuseException.class);
         assertThatThrownBy(() -> Exposure.build(open -> open.table(" ", Exposed.DELETE)))
                 .isInstanceOf(MisuseException.class);
+    }
+
+    @Test
+    void successorsAndPurgesAreAskedAboutToo() throws Exception {
+        long contracts = office.database.count("berth_contract");
+        Reply question = office.post(
+                "/replacements",
+                "{\"table\": \"berth_contract\", \"keys\": [{\"contract_no\": 1, \"valid_from\": \"2026-01-01\"}],"
+                        + " \"successor\": {\"from\": \"2026-11-01\", \"values\": {\"rent\": 790}}}");
+        assertThat(question.status()).as(question.response().body()).isEqualTo(201);
+        assertThat(office.post(question.header("Location") + "/answer", answer(wanted(question)))
+                        .status())
+                .isEqualTo(200);
+        assertThat(office.database.count("berth_contract")).isEqualTo(contracts + 1);
+
+        int fee = (int) office.database.number("SELECT MIN(id) FROM fee");
+        Reply fees = office.post("/deletions", "{\"table\": \"fee\", \"keys\": [" + fee + "]}");
+        String receipt = office.post(fees.header("Location") + "/answer", answer(wanted(fees)))
+                .json()
+                .path("receipt")
+                .asText();
+        Reply purge = office.post("/purges", "{\"receipt\": \"" + receipt + "\"}");
+        assertThat(purge.status()).as(purge.response().body()).isEqualTo(201);
+        assertThat(office.post(purge.header("Location") + "/answer", answer(wanted(purge)))
+                        .status())
+                .isEqualTo(200);
+        assertThat(office.post("/restores", "{\"table\": \"fee\", \"keys\": [" + fee + "]}")
+                        .status())
+                .isEqualTo(403);
+    }
+
+    /** Whatever is sent, it is told what is wrong with it, and nothing is done. */
+    @Test
+    void noBodyIsAFailure() throws Exception {
+        List<String> valid = List.of(
+                "{\"table\": \"boat\", \"keys\": [12, 17], \"because\": \"sold\", \"on-blocked\": \"skip\"}",
+                "{\"table\": \"mooring\", \"where\": {\"op\": \">\", \"args\": [{\"property\": \"id\"}, 500]}}",
+                "{\"deletion\": \"old-moorings\", \"parameters\": {\"before\": \"2024-01-01\"}}",
+                "{\"receipt\": \"01a219c1-f99e-780a-92d2-e34326d8abba\"}");
+        List<String> bits = List.of(
+                "\"",
+                "{",
+                "}",
+                "[",
+                "]",
+                ",",
+                ":",
+                "null",
+                "0",
+                "-1",
+                "1e999",
+                "true",
+                "\\u0000",
+                "\uD83D\uDEA4",
+                "'",
+                "--",
+                "%",
+                "\n");
+        List<String> collections = List.of("/deletions", "/restores", "/replacements", "/purges");
+        Random random = new Random(7);
+        long boats = office.database.count("boat");
+        for (int round = 0; round < 400; round++) {
+            StringBuilder body = new StringBuilder(valid.get(random.nextInt(valid.size())));
+            for (int change = random.nextInt(4); change >= 0; change--) {
+                int at = random.nextInt(body.length());
+                String bit = bits.get(random.nextInt(bits.size()));
+                switch (random.nextInt(3)) {
+                    case 0 -> body.insert(at, bit);
+                    case 1 -> body.replace(at, Math.min(body.length(), at + 1 + random.nextInt(5)), bit);
+                    default -> body.delete(at, Math.min(body.length(), at + 1 + random.nextInt(5)));
+                }
+                body.append(body.isEmpty() ? "{" : "");
+            }
+            Reply reply = office.post(collections.get(random.nextInt(collections.size())), body.toString());
+            assertThat(reply.status())
+                    .as(body + " -> " + reply.response().body())
+                    .isIn(201, 400, 403, 404, 409);
+        }
+        assertThat(office.database.count("boat")).isEqualTo(boats);
     }
 
     /** Every other test holds what it sends and hears against the document. */

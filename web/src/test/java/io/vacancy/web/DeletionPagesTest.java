@@ -270,6 +270,8 @@ class DeletionPagesTest {
         assertThat(german.header("Content-Language")).isEqualTo("de");
         assertThat(german.response().body()).contains("Bitte bestätigen", "<html lang=\"de\">");
         assertThat(get("/named/no-such").status()).isEqualTo(404);
+        assertThat(get("/assets/pages.js").header("Content-Type")).startsWith("text/javascript");
+        assertThat(get("/assets/other.js").status()).isEqualTo(404);
         assertThat(get("/assets/pages.css").header("Content-Type")).startsWith("text/css");
         assertThat(get("/assets/..%2Fpages.css").status()).isIn(400, 404);
     }

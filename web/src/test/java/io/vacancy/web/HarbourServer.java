@@ -13,6 +13,7 @@ import io.vacancy.engines.Engine;
 import io.vacancy.harbour.HarbourOffice;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.question.Question.Strength;
+import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.ValueKind;
@@ -29,6 +30,7 @@ import java.net.http.HttpResponse.BodyHandlers;
 import java.sql.Connection;
 import java.time.Clock;
 import java.util.EnumSet;
+import java.util.List;
 import org.eclipse.jetty.ee10.servlet.FilterHolder;
 import org.eclipse.jetty.ee10.servlet.ServletContextHandler;
 import org.eclipse.jetty.ee10.servlet.ServletHolder;
@@ -43,6 +45,9 @@ final class HarbourServer implements AutoCloseable {
             .relation("mooring.boat_id", Rule.cascade())
             .relation("fee.mooring_id", Rule.cascade())
             .relation("inspection.boat_id", Rule.block("inspections are kept"))
+            .table(
+                    "berth_contract",
+                    t -> t.marker(Marker.versions(List.of("contract_no"), "valid_from", "valid_until")))
             .question(2, Strength.COUNT)
             .deletion("old-moorings", d -> d.from("mooring")
                     .where(column("left_on").before(parameter("before")))
@@ -51,6 +56,8 @@ final class HarbourServer implements AutoCloseable {
     static final Exposure EXPOSURE =
             Exposure.build(open -> open.table("boat", Exposed.DELETE, Exposed.RESTORE, Exposed.ARCHIVE, Exposed.HISTORY)
                     .table("mooring", Exposed.DELETE, Exposed.RESTORE, Exposed.ARCHIVE, Exposed.HISTORY)
+                    .table("berth_contract", Exposed.REPLACE)
+                    .table("fee", Exposed.DELETE, Exposed.PURGE, Exposed.ARCHIVE)
                     .conditions("mooring")
                     .deletion("old-moorings"));
 

@@ -2,6 +2,8 @@
 package io.vacancy.examples.office;
 
 import io.vacancy.Vacancy;
+import io.vacancy.diagram.Drawing;
+import io.vacancy.diagram.PreviewDiagram;
 import io.vacancy.harbour.HarbourOffice;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.rulebook.RuleBookFile;
@@ -53,7 +55,8 @@ public final class OfficeApplication {
                 .permission(Visitor::refusal)
                 .open();
         vacancy.archive().setUp();
-        DeletionPages pages = DeletionPages.of(vacancy, () -> Visitor.present().fullName(), EXPOSURE);
+        DeletionPages pages = DeletionPages.of(vacancy, () -> Visitor.present().fullName(), EXPOSURE)
+                .diagrams(preview -> Drawing.SVG.of(PreviewDiagram.of(preview, vacancy.rules())));
 
         ServletContextHandler context = new ServletContextHandler("/");
         context.addServlet(new ServletHolder(pages), "/confirm/*");

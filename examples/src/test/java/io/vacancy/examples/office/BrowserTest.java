@@ -8,9 +8,12 @@ import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.WaitForSelectorState;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -82,11 +85,19 @@ class BrowserTest {
         server.stop();
     }
 
+    /** Without the script that asks in a dialog. */
     private Page visitor(Browser.NewContextOptions options) {
+        return visitor(options, false);
+    }
+
+    private Page visitor(Browser.NewContextOptions options, boolean dialogs) {
         if (context != null) {
             context.close();
         }
         context = browser.newContext(options.setLocale("en-GB"));
+        if (!dialogs) {
+            context.route("**/pages.js", Route::abort);
+        }
         Page opened = context.newPage();
         opened.setDefaultTimeout(10_000);
         opened.navigate(base + "/boats");
@@ -262,5 +273,39 @@ class BrowserTest {
         page.locator("button.yes").click();
         assertThat(heading(page)).isEqualTo("Deleted");
         assertThat(boats()).isEqualTo(boats - 1);
+    }
+
+    @Test
+    void withScriptsADialogAsksAndTheListIsRefreshedInPlace() throws Exception {
+        page = visitor(new Browser.NewContextOptions(), true);
+        long boats = boats();
+        String address = page.url();
+        tick(page, "Teal");
+        deleteTicked(page);
+        Locator dialog = page.locator("dialog.asking");
+        assertThat(dialog.locator("h1").innerText()).isEqualTo("Please confirm");
+        assertThat(page.url()).isEqualTo(address);
+        accessible(page);
+        dialog.locator("button.no").click();
+        dialog.waitFor(new Locator.WaitForOptions().setState(WaitForSelectorState.HIDDEN));
+        assertThat(boats()).isEqualTo(boats);
+
+        page.locator("tr", new Page.LocatorOptions().setHasText("Teal"))
+                .locator("summary")
+                .click();
+        page.locator("tr", new Page.LocatorOptions().setHasText("Teal"))
+                .locator("button.yes")
+                .click();
+        dialog.locator("summary", new Locator.LocatorOptions().setHasText("As a diagram"))
+                .click();
+        assertThat(dialog.locator(".diagram img").evaluate("image => image.decode().then(() => image.naturalWidth)"))
+                .isNotEqualTo(0);
+        dialog.locator("button.yes").click();
+        dialog.locator("text=What was done").waitFor();
+        assertThat(boats()).isEqualTo(boats - 1);
+        dialog.locator("a.back").click();
+        page.locator("td", new Page.LocatorOptions().setHasText("Teal"))
+                .waitFor(new Locator.WaitForOptions().setState(WaitForSelectorState.DETACHED));
+        assertThat(page.url()).isEqualTo(address);
     }
 }

@@ -65,7 +65,8 @@ public sealed interface Page {
             List<ShownEffect> effects,
             @Nullable String typed,
             int remaining,
-            boolean anew)
+            boolean anew,
+            @Nullable String diagram)
             implements Page {}
 
     /** What stands against it, and what can be done about that. */

@@ -25,8 +25,10 @@ public record PageModels(Vacancy vacancy, Frame frame) {
      *
      * @param wrong whether the last text was not enough
      * @param anew whether it is asked anew since something changed
+     * @param diagram whether there is a diagram of it
      */
-    public Page confirm(OpenQuestion question, String address, Preview preview, boolean wrong, boolean anew) {
+    public Page confirm(
+            OpenQuestion question, String address, Preview preview, boolean wrong, boolean anew, boolean diagram) {
         return new Page.Confirm(
                 frame,
                 frame.say("confirm.title"),
@@ -37,7 +39,8 @@ public record PageModels(Vacancy vacancy, Frame frame) {
                 shown().effects(preview.effects(), "effect"),
                 typed(preview.question()),
                 wrong ? OpenQuestions.WRONG_ANSWERS - question.wrongAnswers() : -1,
-                anew);
+                anew,
+                diagram ? address + "/diagram.svg" : null);
     }
 
     private @Nullable String typed(Question question) {
