@@ -35,6 +35,7 @@ public final class Main {
         all.put("images", KeepingImages::run);
         all.put("heap", (engine, ratios) -> Heap.run(engine));
         all.put("trail", (engine, ratios) -> TrailRate.run(engine));
+        all.put("web", (engine, ratios) -> WebLoad.run(engine));
         all.put("killed", (engine, ratios) -> Killed.run(engine));
         return all;
     }

@@ -47,7 +47,7 @@ public final class Exposure {
         /** Opens operations on rows of a table that a client names by their keys. */
         public Builder table(String table, Exposed... operations) {
             Arguments.notBlank(table, "table");
-            if (operations.length == 0) {
+            if (Arguments.notNull(operations, "operations").length == 0) {
                 throw new MisuseException(
                         "Nothing of table " + table + " is opened.", "Say what is, such as Exposed.DELETE.");
             }

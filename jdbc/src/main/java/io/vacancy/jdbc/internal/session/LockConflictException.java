@@ -34,6 +34,6 @@ public final class LockConflictException extends RuntimeException {
 
     /** What was being done, and what the database says. */
     public String detail() {
-        return "while " + context.step() + " it, " + getMessage();
+        return "while " + context.step() + (context.table() == null ? ", " : " it, ") + getMessage();
     }
 }
