@@ -63,9 +63,9 @@ class ArchiveCommandTest {
         assertThat(nothing.exit()).isEqualTo(2);
         assertThat(nothing.err()).contains("own tables are not set up").contains("vacancy setup");
         String script = run("setup", "print").out();
-        assertThat(script.lines()).hasSize(25).allMatch(line -> line.endsWith(";"));
+        assertThat(script.lines()).hasSize(28).allMatch(line -> line.endsWith(";"));
         assertThat(run("archive").exit()).isEqualTo(2);
-        assertThat(run("setup").out()).contains("14 tables of Vacancy's own were made");
+        assertThat(run("setup").out()).contains("15 tables of Vacancy's own were made");
         assertThat(run("setup").out()).contains("Nothing to do");
         assertThat(run("setup", "print").out()).isEmpty();
         assertThat(run("relations").out()).doesNotContain("vacancy_");
