@@ -12,10 +12,10 @@ import io.vacancy.web.internal.http.Exchange;
 import io.vacancy.web.internal.http.ProblemException;
 import io.vacancy.web.internal.resource.ApiDocument;
 import io.vacancy.web.internal.resource.AskedDocument;
-import io.vacancy.web.internal.resource.Collection;
 import io.vacancy.web.internal.resource.PastResource;
 import io.vacancy.web.internal.resource.QuestionResource;
 import io.vacancy.web.internal.resource.RecordResource;
+import io.vacancy.web.internal.resource.ResourceCollection;
 import jakarta.servlet.http.HttpServlet;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
@@ -115,7 +115,7 @@ public final class DeletionApi extends HttpServlet {
 
     private void handle(Exchange exchange) throws IOException {
         List<String> path = exchange.path();
-        Collection collection = path.isEmpty() ? null : Collection.at(path.get(0));
+        ResourceCollection collection = path.isEmpty() ? null : ResourceCollection.at(path.get(0));
         if (collection != null) {
             questions(exchange, collection, path.subList(1, path.size()));
             return;
@@ -147,7 +147,7 @@ public final class DeletionApi extends HttpServlet {
         }
     }
 
-    private void questions(Exchange exchange, Collection collection, List<String> rest) throws IOException {
+    private void questions(Exchange exchange, ResourceCollection collection, List<String> rest) throws IOException {
         QuestionResource questions = new QuestionResource(vacancy, asked());
         if (rest.isEmpty()) {
             only(exchange, "POST");

@@ -2,6 +2,7 @@
 package io.vacancy.web;
 
 import io.vacancy.request.Operation;
+import org.jspecify.annotations.Nullable;
 
 /** What an application can open to clients, table by table. */
 public enum Exposed {
@@ -23,7 +24,7 @@ public enum Exposed {
     HISTORY;
 
     /** What has to be open for an operation on a table; null where no client can ask for it. */
-    static @org.jspecify.annotations.Nullable Exposed by(Operation operation) {
+    static @Nullable Exposed by(Operation operation) {
         return switch (operation.word()) {
             case "delete" -> DELETE;
             case "erase" -> ERASE;

@@ -9,6 +9,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
 
 /** Reads and writes documents: no member twice, nothing behind the end, every digit of a number. */
 public final class Json {
@@ -45,7 +46,7 @@ public final class Json {
             if (MAPPER.readTree(body) instanceof ObjectNode object) {
                 return object;
             }
-        } catch (java.io.IOException broken) {
+        } catch (IOException broken) {
             throw new ProblemException(400, "malformed", "The body is not JSON, or has a member twice.");
         }
         throw new ProblemException(400, "malformed", "The body is not a JSON object.");

@@ -4,7 +4,7 @@ package io.vacancy.web.internal.page;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import io.vacancy.web.internal.http.Json;
-import io.vacancy.web.internal.resource.Collection;
+import io.vacancy.web.internal.resource.ResourceCollection;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -18,11 +18,11 @@ public record AskedForm(Map<String, String[]> fields) {
     private static final List<String> TEXTS = List.of("table", "deletion", "because", "on-blocked", "mode");
 
     /** What is asked for. */
-    public Collection collection() {
+    public ResourceCollection collection() {
         if (one("restore") != null || "restore".equals(one("operation"))) {
-            return Collection.RESTORES;
+            return ResourceCollection.RESTORES;
         }
-        return "purge".equals(one("operation")) ? Collection.PURGES : Collection.DELETIONS;
+        return "purge".equals(one("operation")) ? ResourceCollection.PURGES : ResourceCollection.DELETIONS;
     }
 
     /** The document. */
@@ -57,7 +57,7 @@ public record AskedForm(Map<String, String[]> fields) {
 
     /** The same fields, by which rows that block are left out; none where that was said already, or nothing is deleted. */
     public Map<String, List<String>> skipping() {
-        if (collection() != Collection.DELETIONS
+        if (collection() != ResourceCollection.DELETIONS
                 || one("on-blocked") != null
                 || fields.getOrDefault("key", new String[0]).length < 2) {
             return Map.of();

@@ -12,7 +12,7 @@ import io.vacancy.request.Request;
 import io.vacancy.web.Exposed;
 import io.vacancy.web.internal.http.ProblemException;
 import io.vacancy.web.internal.resource.AskedDocument;
-import io.vacancy.web.internal.resource.Collection;
+import io.vacancy.web.internal.resource.ResourceCollection;
 import io.vacancy.web.page.Page;
 import io.vacancy.web.page.PageTexts;
 import jakarta.servlet.http.HttpServletRequest;
@@ -84,7 +84,7 @@ public final class Visit {
     private void handle() throws IOException {
         boolean post = request.getMethod().equals("POST");
         boolean get = request.getMethod().equals("GET");
-        Collection collection = path.size() == 2 ? Collection.at(path.get(0)) : null;
+        ResourceCollection collection = path.size() == 2 ? ResourceCollection.at(path.get(0)) : null;
         if (path.equals(List.of("ask")) && post) {
             ask();
         } else if (path.size() == 3 && path.get(2).equals("diagram.svg") && get) {
@@ -129,7 +129,7 @@ public final class Visit {
         }
     }
 
-    private void show(OpenQuestion question, Collection collection) throws IOException {
+    private void show(OpenQuestion question, ResourceCollection collection) throws IOException {
         if (question.state() == State.OPEN) {
             Preview preview = settings.vacancy().preview(question.request().withoutId());
             if (!preview.fingerprint().equals(question.fingerprint())) {
@@ -147,7 +147,7 @@ public final class Visit {
         if (receipt == null) {
             send(question.state() == State.EXPIRED ? 410 : 200, models().over(question));
         } else {
-            boolean restorable = collection == Collection.DELETIONS
+            boolean restorable = collection == ResourceCollection.DELETIONS
                     && receipt.archived()
                     && settings.exposure().opens(receipt.table(), Exposed.RESTORE);
             send(200, models().done(receipt, restorable));
@@ -164,7 +164,7 @@ public final class Visit {
         }
     }
 
-    private void answer(OpenQuestion question, Collection collection) throws IOException {
+    private void answer(OpenQuestion question, ResourceCollection collection) throws IOException {
         wantsToken();
         if (!"yes".equals(request.getParameter("choice"))) {
             settings.vacancy().questions().withdraw(question.id());
@@ -191,7 +191,7 @@ public final class Visit {
     }
 
     private void diagram(String of, String id) throws IOException {
-        Collection collection = Collection.at(of);
+        ResourceCollection collection = ResourceCollection.at(of);
         Function<Preview, String> diagrams = settings.diagrams();
         if (collection == null || diagrams == null) {
             throw new ProblemException(404, "not-found", models().frame().say("wrong.not-found.message"));
@@ -211,11 +211,11 @@ public final class Visit {
         send(200, models().named(settings.vacancy().rules().deletion(name)));
     }
 
-    private OpenQuestion question(Collection collection, String id) {
+    private OpenQuestion question(ResourceCollection collection, String id) {
         OpenQuestion question = id.matches("[A-Za-z0-9_-]{20,64}")
                 ? settings.vacancy().questions().find(new QuestionId(id)).orElse(null)
                 : null;
-        if (question == null || Collection.of(question.request().operation()) != collection) {
+        if (question == null || ResourceCollection.of(question.request().operation()) != collection) {
             throw new ProblemException(404, "not-found", models().frame().say("wrong.not-found.message"));
         }
         asked().wantsOpen(question.request(), question.request().deletion() != null);
@@ -227,7 +227,8 @@ public final class Visit {
     }
 
     private String address(OpenQuestion question) {
-        return base + "/" + Collection.of(question.request().operation()).path() + "/"
+        return base + "/"
+                + ResourceCollection.of(question.request().operation()).path() + "/"
                 + question.id().value();
     }
 

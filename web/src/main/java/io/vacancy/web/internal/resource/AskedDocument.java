@@ -27,7 +27,7 @@ public record AskedDocument(Vacancy vacancy, Exposure exposure, int mostKeys) {
     private static final int LONGEST_REASON = 1_000;
 
     /** The request that a document asks for. */
-    public Request read(ObjectNode asked, Collection collection) {
+    public Request read(ObjectNode asked, ResourceCollection collection) {
         for (Iterator<String> names = asked.fieldNames(); names.hasNext(); ) {
             String name = names.next();
             if (!collection.members().contains(name)) {
@@ -63,7 +63,7 @@ public record AskedDocument(Vacancy vacancy, Exposure exposure, int mostKeys) {
         return request;
     }
 
-    private void wantsOne(ObjectNode asked, Collection collection, @Nullable String deletion) {
+    private void wantsOne(ObjectNode asked, ResourceCollection collection, @Nullable String deletion) {
         boolean selects = asked.has("keys") || asked.has("where");
         if (asked.has("keys") && asked.has("where")) {
             throw malformed("Rows are selected by keys or by a condition, not by both.");
@@ -86,7 +86,7 @@ public record AskedDocument(Vacancy vacancy, Exposure exposure, int mostKeys) {
         }
     }
 
-    private static String operation(ObjectNode asked, Collection collection) {
+    private static String operation(ObjectNode asked, ResourceCollection collection) {
         String mode = text(asked, "mode");
         if (mode == null) {
             return collection.operation();

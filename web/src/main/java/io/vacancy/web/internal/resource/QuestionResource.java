@@ -3,6 +3,7 @@ package io.vacancy.web.internal.resource;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import io.vacancy.OpenQuestions;
 import io.vacancy.Vacancy;
 import io.vacancy.json.JsonWriter;
 import io.vacancy.outcome.Outcome;
@@ -23,7 +24,7 @@ public record QuestionResource(Vacancy vacancy, AskedDocument asked) {
     private static final String ANSWER = "answer";
 
     /** Asks. */
-    public void create(Exchange exchange, Collection collection) throws IOException {
+    public void create(Exchange exchange, ResourceCollection collection) throws IOException {
         Request request = asked.read(exchange.body(), collection);
         Preview preview = vacancy.preview(request);
         ProblemException against = Endings.against(vacancy, preview);
@@ -37,7 +38,7 @@ public record QuestionResource(Vacancy vacancy, AskedDocument asked) {
     }
 
     /** Shows a question and how it stands. */
-    public void read(Exchange exchange, Collection collection, String id) throws IOException {
+    public void read(Exchange exchange, ResourceCollection collection, String id) throws IOException {
         OpenQuestion question = found(collection, id);
         exchange.set("ETag", tag(question.fingerprint()));
         Preview preview = question.state() == State.OPEN ? vacancy.preview(withoutId(question)) : null;
@@ -45,7 +46,7 @@ public record QuestionResource(Vacancy vacancy, AskedDocument asked) {
     }
 
     /** Takes an answer, which is a text and nothing else. */
-    public void answer(Exchange exchange, Collection collection, String id) throws IOException {
+    public void answer(Exchange exchange, ResourceCollection collection, String id) throws IOException {
         String typed = typed(exchange.body());
         OpenQuestion question = found(collection, id);
         Outcome outcome = vacancy.questions().answer(question.id(), typed).orElse(null);
@@ -68,7 +69,7 @@ public record QuestionResource(Vacancy vacancy, AskedDocument asked) {
     }
 
     /** Says no. */
-    public void withdraw(Exchange exchange, Collection collection, String id) {
+    public void withdraw(Exchange exchange, ResourceCollection collection, String id) {
         OpenQuestion question = found(collection, id);
         if (vacancy.questions().withdraw(question.id()).isEmpty() && question.state() != State.DECLINED) {
             throw over(exchange, found(collection, id));
@@ -86,15 +87,15 @@ public record QuestionResource(Vacancy vacancy, AskedDocument asked) {
 
     private static JsonNode remaining(OpenQuestion question) {
         return Json.own(String.valueOf(
-                question.state() == State.OPEN ? io.vacancy.OpenQuestions.WRONG_ANSWERS - question.wrongAnswers() : 0));
+                question.state() == State.OPEN ? OpenQuestions.WRONG_ANSWERS - question.wrongAnswers() : 0));
     }
 
     /** Somebody else's question, and one of another collection, is not there. */
-    private OpenQuestion found(Collection collection, String id) {
+    private OpenQuestion found(ResourceCollection collection, String id) {
         OpenQuestion question = id.matches("[A-Za-z0-9_-]{20,64}")
                 ? vacancy.questions().find(new QuestionId(id)).orElse(null)
                 : null;
-        if (question == null || Collection.of(question.request().operation()) != collection) {
+        if (question == null || ResourceCollection.of(question.request().operation()) != collection) {
             throw new ProblemException(404, "not-found", "There is no such question.");
         }
         asked.wantsOpen(question.request(), question.request().deletion() != null);
@@ -134,7 +135,7 @@ public record QuestionResource(Vacancy vacancy, AskedDocument asked) {
 
     private static String address(Exchange exchange, OpenQuestion question) {
         return exchange.address(
-                Collection.of(question.request().operation()).path(),
+                ResourceCollection.of(question.request().operation()).path(),
                 question.id().value());
     }
 

@@ -24,7 +24,7 @@ public record RecordResource(Vacancy vacancy, AskedDocument asked) {
         ObjectNode document = Json.object();
         document.put("table", table);
         document.putArray("keys").add(key);
-        Request request = asked.read(document, Collection.DELETIONS);
+        Request request = asked.read(document, ResourceCollection.DELETIONS);
         String shown = exchange.header("If-Match");
         if (shown == null || !shown.matches("\"[^\"]+\"")) {
             throw required(exchange, vacancy.preview(request));

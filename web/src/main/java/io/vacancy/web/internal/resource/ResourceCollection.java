@@ -7,7 +7,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** The collections that questions are created in, by what they ask about. */
-public enum Collection {
+public enum ResourceCollection {
     DELETIONS(
             "deletions",
             "delete",
@@ -22,7 +22,7 @@ public enum Collection {
     private final List<String> operations;
     private final List<String> members;
 
-    Collection(String path, String operation, List<String> operations, List<String> members) {
+    ResourceCollection(String path, String operation, List<String> operations, List<String> members) {
         this.path = path;
         this.operation = operation;
         this.operations = operations;
@@ -45,7 +45,7 @@ public enum Collection {
     }
 
     /** The collection at a part of an address, or null. */
-    public static @Nullable Collection at(String path) {
+    public static @Nullable ResourceCollection at(String path) {
         return Arrays.stream(values())
                 .filter(each -> each.path.equals(path))
                 .findFirst()
@@ -53,7 +53,7 @@ public enum Collection {
     }
 
     /** The collection of questions about an operation. */
-    public static Collection of(Operation operation) {
+    public static ResourceCollection of(Operation operation) {
         return Arrays.stream(values())
                 .filter(each -> each.operations.contains(operation.word()))
                 .findFirst()
