@@ -84,8 +84,16 @@ public sealed interface Page {
     record Done(Frame frame, String title, Receipt receipt, List<ShownEffect> effects, boolean restorable)
             implements Page {}
 
-    /** A question that takes no answer any more. */
-    record Over(Frame frame, String title, String message) implements Page {}
+    /**
+     * A question that takes no answer any more.
+     *
+     * @param again the address of a question that can be asked anew; null where there is nothing to ask
+     */
+    record Over(
+            Frame frame,
+            String title,
+            String message,
+            @Nullable String again) implements Page {}
 
     /** The values that a deletion of the rule book is given. */
     record Named(Frame frame, String title, NamedDeletion deletion, Map<String, String> inputs) implements Page {}

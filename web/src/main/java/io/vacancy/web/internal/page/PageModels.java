@@ -103,12 +103,17 @@ public record PageModels(Vacancy vacancy, Frame frame) {
     /** A question that takes no answer any more. */
     public Page over(OpenQuestion question) {
         String state = question.state().word();
-        return new Page.Over(frame, frame.say("over." + state), frame.say("over." + state + ".message"));
+        return new Page.Over(frame, frame.say("over." + state), frame.say("over." + state + ".message"), null);
+    }
+
+    /** Something has changed since it was shown, and is to be looked at again. */
+    public Page changed(String address) {
+        return new Page.Over(frame, frame.say("stopped.changed"), frame.say("confirm.changed"), address);
     }
 
     /** Something that is wrong with what was sent. */
     public Page wrong(String title, String message) {
-        return new Page.Over(frame, frame.say(title), message);
+        return new Page.Over(frame, frame.say(title), message, null);
     }
 
     /** Asks for the values of a deletion of the rule book. */

@@ -133,7 +133,8 @@ public final class Visit {
         if (question.state() == State.OPEN) {
             Preview preview = settings.vacancy().preview(question.request().withoutId());
             if (!preview.fingerprint().equals(question.fingerprint())) {
-                anew(preview);
+                // A GET keeps nothing; whoever wants to go on asks anew.
+                send(200, models().changed(address(question)));
                 return;
             }
             boolean wrong = request.getParameter("wrong") != null && question.wrongAnswers() > 0;
@@ -166,6 +167,10 @@ public final class Visit {
 
     private void answer(OpenQuestion question, ResourceCollection collection) throws IOException {
         wantsToken();
+        if ("again".equals(request.getParameter("choice"))) {
+            anew(settings.vacancy().preview(question.request().withoutId()));
+            return;
+        }
         if (!"yes".equals(request.getParameter("choice"))) {
             settings.vacancy().questions().withdraw(question.id());
             response.setStatus(HttpServletResponse.SC_SEE_OTHER);
