@@ -131,6 +131,10 @@ public final class DeletionApi extends HttpServlet {
                 only(exchange, "GET");
                 past.receipt(exchange, path.get(1));
             }
+            case "receipts:1" -> {
+                only(exchange, "GET");
+                past.receipts(exchange);
+            }
             case "archive:1" -> {
                 only(exchange, "GET");
                 past.archive(exchange);

@@ -8,6 +8,11 @@ import com.fasterxml.jackson.databind.JsonNode;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.web.HarbourServer.Reply;
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Method;
+import java.lang.reflect.Proxy;
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -20,8 +25,11 @@ import java.util.TreeSet;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -108,6 +116,16 @@ class DeletionApiTest {
                         .size())
                 .isEqualTo(1);
         assertThat(office.get("/archive?table=boat").status()).isEqualTo(200);
+        Reply receipts = office.get("/receipts?table=boat&limit=1");
+        assertThat(receipts.json().path("receipts").get(0).path("operation").asText())
+                .isEqualTo("restore");
+        assertThat(office.get(receipts.json().path("next").asText())
+                        .json()
+                        .path("receipts")
+                        .get(0)
+                        .path("receipt")
+                        .asText())
+                .isEqualTo(receipt);
     }
 
     @Test
@@ -491,6 +509,63 @@ class DeletionApiTest {
                     .isIn(201, 400, 403, 404, 409);
         }
         assertThat(office.database.count("boat")).isEqualTo(boats);
+    }
+
+    /** The connection is lost while the deletion's commit is on its way, and there is no other to find out by. */
+    @Test
+    void whatIsInDoubtIsToldWithWhereToLook() throws Exception {
+        AtomicBoolean down = new AtomicBoolean();
+        AtomicInteger commits = new AtomicInteger(Integer.MAX_VALUE / 2);
+        DataSource lossy = lossy(office.database.source(), down, commits);
+        try (HarbourServer node = HarbourServer.on(office.database, lossy)) {
+            Reply question = asked(free());
+            String address = question.header("Location");
+            // The first commit is of the question; the second is the deletion's.
+            commits.set(2);
+            Reply doubt = node.post(address + "/answer", answer(wanted(question)));
+            assertThat(doubt.status()).as(doubt.response().body()).isEqualTo(202);
+            assertThat(doubt.json().path("detail").asText()).contains("not known");
+            assertThat(doubt.header("Location")).startsWith("/office/api/receipts/");
+            down.set(false);
+            assertThat(node.get(doubt.header("Location")).status()).isEqualTo(404);
+            assertThat(node.post(address + "/answer", answer(wanted(question))).status())
+                    .isEqualTo(200);
+        }
+    }
+
+    private static DataSource lossy(DataSource source, AtomicBoolean down, AtomicInteger commits) {
+        return proxy(DataSource.class, (method, arguments) -> {
+            if (down.get()) {
+                throw new SQLException("the database is not there", "08001");
+            }
+            Object made = method.invoke(source, arguments);
+            if (!(made instanceof Connection connection)) {
+                return made;
+            }
+            return proxy(Connection.class, (called, values) -> {
+                if (called.getName().equals("commit") && commits.decrementAndGet() == 0) {
+                    connection.rollback();
+                    down.set(true);
+                    throw new SQLException("the connection was lost", "08006");
+                }
+                return called.invoke(connection, values);
+            });
+        });
+    }
+
+    private interface Call {
+        Object of(Method method, Object[] arguments) throws Throwable;
+    }
+
+    private static <T> T proxy(Class<T> type, Call call) {
+        return type.cast(
+                Proxy.newProxyInstance(type.getClassLoader(), new Class<?>[] {type}, (self, method, arguments) -> {
+                    try {
+                        return call.of(method, arguments);
+                    } catch (InvocationTargetException failed) {
+                        throw failed.getCause();
+                    }
+                }));
     }
 
     /** Every other test holds what it sends and hears against the document. */

@@ -5,6 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import io.vacancy.engines.Engine;
 import io.vacancy.web.HarbourServer.Reply;
+import io.vacancy.web.page.Page;
+import io.vacancy.web.page.PageParts;
+import io.vacancy.web.page.PageRenderer;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -274,5 +277,35 @@ class DeletionPagesTest {
         assertThat(get("/assets/other.js").status()).isEqualTo(404);
         assertThat(get("/assets/pages.css").header("Content-Type")).startsWith("text/css");
         assertThat(get("/assets/..%2Fpages.css").status()).isIn(400, 404);
+    }
+
+    /** An application puts the parts where it wants them. */
+    @Test
+    void partsStandInPagesOfAnApplicationsOwn() throws Exception {
+        PageRenderer own = (page, out) -> {
+            out.append("<!DOCTYPE html><html lang=\"en\"><title>x</title><body class=\"ours\">");
+            out.append("<input name=\"token\" value=\"" + page.frame().token() + "\">");
+            if (page instanceof Page.Confirm confirm) {
+                out.append(PageParts.effects(confirm.frame(), confirm.effects()));
+                for (Page.ShownRow row : confirm.records()) {
+                    out.append(PageParts.record(row));
+                }
+                out.append(PageParts.answer(confirm));
+            } else if (page instanceof Page.Stopped stopped) {
+                out.append(PageParts.blockers(stopped.frame(), stopped.blockers()));
+            }
+        };
+        try (HarbourServer ours = HarbourServer.on(office.database, own)) {
+            String asking =
+                    "token=" + field(ours.send("GET", page("/named/old-moorings"), null), "token") + "&table=boat&key=";
+            Reply question = ours.send(
+                    "POST", page("/ask"), asking + free(), "Content-Type", "application/x-www-form-urlencoded");
+            Reply shown = ours.send("GET", question.header("Location"), null);
+            assertThat(shown.response().body())
+                    .contains("class=\"ours\"", "will be deleted", "registration", "No, change nothing");
+            Reply blocked = ours.send(
+                    "POST", page("/ask"), asking + inspected(), "Content-Type", "application/x-www-form-urlencoded");
+            assertThat(blocked.response().body()).contains("class=\"ours\"", "inspections are kept");
+        }
     }
 }

@@ -18,6 +18,7 @@ import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.ValueKind;
 import io.vacancy.web.internal.resource.ApiDocument;
+import io.vacancy.web.page.PageRenderer;
 import jakarta.servlet.Filter;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
@@ -31,6 +32,7 @@ import java.sql.Connection;
 import java.time.Clock;
 import java.util.EnumSet;
 import java.util.List;
+import javax.sql.DataSource;
 import org.eclipse.jetty.ee10.servlet.FilterHolder;
 import org.eclipse.jetty.ee10.servlet.ServletContextHandler;
 import org.eclipse.jetty.ee10.servlet.ServletHolder;
@@ -81,7 +83,7 @@ final class HarbourServer implements AutoCloseable {
         try (Connection connection = database.connect()) {
             HarbourOffice.build(connection);
         }
-        vacancy(database, Clock.systemUTC()).archive().setUp();
+        vacancy(database.source(), Clock.systemUTC()).archive().setUp();
         return on(database);
     }
 
@@ -91,13 +93,29 @@ final class HarbourServer implements AutoCloseable {
     }
 
     static HarbourServer on(Database database, Clock clock, RateLimit limit) throws Exception {
+        return on(database, database.source(), clock, limit, null);
+    }
+
+    static HarbourServer on(Database database, PageRenderer renderer) throws Exception {
+        return on(database, database.source(), Clock.systemUTC(), RateLimit.NONE, renderer);
+    }
+
+    /** A node whose connections are not to be relied on. */
+    static HarbourServer on(Database database, DataSource source) throws Exception {
+        return on(database, source, Clock.systemUTC(), RateLimit.NONE, null);
+    }
+
+    private static HarbourServer on(
+            Database database, DataSource source, Clock clock, RateLimit limit, @Nullable PageRenderer renderer)
+            throws Exception {
         HarbourServer node = new HarbourServer(database);
-        DeletionApi api = DeletionApi.of(vacancy(database, clock), EXPOSURE)
+        DeletionApi api = DeletionApi.of(vacancy(source, clock), EXPOSURE)
                 .rateLimit(limit)
                 .limits(20_000, 100);
         ServletContextHandler context = new ServletContextHandler("/office");
         context.addServlet(new ServletHolder(api), "/api/*");
-        DeletionPages pages = DeletionPages.of(vacancy(database, clock), USER::get, EXPOSURE);
+        DeletionPages pages = DeletionPages.of(vacancy(source, clock), USER::get, EXPOSURE);
+        pages = renderer == null ? pages : pages.renderer(renderer);
         context.addServlet(new ServletHolder(pages), "/pages/*");
         Filter user = (request, response, chain) -> {
             HttpServletRequest http = (HttpServletRequest) request;
@@ -114,8 +132,8 @@ final class HarbourServer implements AutoCloseable {
         return node;
     }
 
-    private static Vacancy vacancy(Database database, Clock clock) {
-        return Vacancy.on(JdbcStore.of(database.source()))
+    private static Vacancy vacancy(DataSource source, Clock clock) {
+        return Vacancy.on(JdbcStore.of(source))
                 .rules(RULES)
                 .actor(USER::get)
                 .scope(() -> HARBOUR.get() == null ? Scope.everything() : harbour(HARBOUR.get()))

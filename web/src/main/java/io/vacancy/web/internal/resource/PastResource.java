@@ -13,6 +13,7 @@ import io.vacancy.json.JsonWriter;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.schema.TableName;
+import io.vacancy.trail.TrailEntry;
 import io.vacancy.web.Exposed;
 import io.vacancy.web.Exposure;
 import io.vacancy.web.internal.http.Exchange;
@@ -20,6 +21,8 @@ import io.vacancy.web.internal.http.Json;
 import io.vacancy.web.internal.http.ProblemException;
 import java.io.IOException;
 import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Stream;
 
 /** What was done: receipts, what can be restored, and the audit history. */
@@ -37,6 +40,29 @@ public record PastResource(Vacancy vacancy, Exposure exposure) {
             throw new ProblemException(404, "not-found", "There is no such receipt.");
         }
         exchange.send(200, Json.own(new JsonWriter().write(new Outcome.Done(receipt))));
+    }
+
+    /** Receipts of what was done to rows of a table that were selected, newest first. */
+    public void receipts(Exchange exchange) throws IOException {
+        TableName table = table(exchange, Exposed.ARCHIVE);
+        History history = vacancy.history().of(table.toString()).ending(TrailEntry.Ending.DONE);
+        String after = exchange.parameter("after");
+        int limit = limit(exchange);
+        History.Page page = (after == null ? history : history.after(after)).page(limit);
+        ObjectNode document = Json.object();
+        document.put("version", 1);
+        ArrayNode receipts = document.putArray("receipts");
+        page.entries().stream()
+                .filter(entry -> table.toString().equals(entry.table()) && entry.receipt() != null)
+                .map(entry -> vacancy.receipt(Objects.requireNonNull(entry.receipt())))
+                .flatMap(Optional::stream)
+                .forEach(receipt -> receipts.add(Json.own(new JsonWriter().write(new Outcome.Done(receipt)))));
+        if (page.next() != null) {
+            document.put(
+                    "next",
+                    exchange.address("receipts") + "?table=" + table + "&limit=" + limit + "&after=" + page.next());
+        }
+        exchange.send(200, document);
     }
 
     /** What is archived of a table, newest first. */
