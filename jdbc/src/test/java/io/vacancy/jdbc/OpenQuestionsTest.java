@@ -71,6 +71,7 @@ class OpenQuestionsTest {
     private static final class Office {
         private final Bench bench;
         private final SetClock clock = new SetClock();
+        private final Vacancy node;
         private String actor = "Mira Holm";
         private Scope scope = Scope.everything();
 
@@ -80,11 +81,16 @@ class OpenQuestionsTest {
                     "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY, name VARCHAR(40), harbour_id INTEGER, left_on DATE)",
                     "INSERT INTO boat VALUES (1, 'Osprey', 1, '2020-01-01'), (2, 'Tern', 1, '2021-01-01'),"
                             + " (3, 'Skua', 2, NULL), (4, 'Heron', 1, '2019-05-05')");
-            node().archive().setUp();
+            node = another();
+            node.archive().setUp();
         }
 
-        /** One of several instances of the application, on the same database. */
         Vacancy node() {
+            return node;
+        }
+
+        /** Another instance of the application, on the same database. */
+        Vacancy another() {
             return Vacancy.on(JdbcStore.of(bench.database().source()))
                     .rules(RULES)
                     .actor(() -> actor)
@@ -113,7 +119,8 @@ class OpenQuestionsTest {
         Office office = new Office(engine);
         OpenQuestion question = office.asked(OSPREY);
 
-        Outcome first = office.node().questions().answer(question.id(), "yes").orElseThrow();
+        Outcome first =
+                office.another().questions().answer(question.id(), "yes").orElseThrow();
         Outcome again = office.node().questions().answer(question.id(), "yes").orElseThrow();
         Outcome anyText =
                 office.node().questions().answer(question.id(), "whatever").orElseThrow();
@@ -132,7 +139,7 @@ class OpenQuestionsTest {
     void manyAnswersAtOnceDeleteOnce(Engine engine) throws Exception {
         Office office = new Office(engine);
         OpenQuestion question = office.asked(OSPREY);
-        List<Vacancy> nodes = List.of(office.node(), office.node());
+        List<Vacancy> nodes = List.of(office.node(), office.another());
         ExecutorService threads = Executors.newFixedThreadPool(8);
         List<Future<Outcome>> answers = new ArrayList<>();
         for (int i = 0; i < 24; i++) {
