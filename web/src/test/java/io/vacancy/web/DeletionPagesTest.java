@@ -279,6 +279,21 @@ class DeletionPagesTest {
         assertThat(get("/assets/..%2Fpages.css").status()).isIn(400, 404);
     }
 
+    @Test
+    void theRowsOfALargeOneCanBeLookedAt() throws Exception {
+        office.database.run("INSERT INTO mooring SELECT 10000 + x, 7, 11, 102, DATE '2020-01-01', DATE '2020-02-01'"
+                + " FROM SYSTEM_RANGE(1, 1234) AS r(x)");
+        Reply question = form("/ask", "token", token(), "deletion", "old-moorings", "parameter.before", "2100-01-01");
+        String address = question.header("Location").replaceAll("\\?.*", "");
+        assertThat(get(address).response().body())
+                .contains("Look at the rows", "1,238 rows of mooring will be deleted");
+        Reply rows = get(address + "/rows");
+        assertThat(rows.response().body()).contains("500 of 1,238 rows", "arrived_on", "2020-02-01");
+        assertThat(office.send("GET", page(address + "/rows"), null, "X-User", "Jonas Berg")
+                        .status())
+                .isEqualTo(404);
+    }
+
     /** An application puts the parts where it wants them. */
     @Test
     void partsStandInPagesOfAnApplicationsOwn() throws Exception {

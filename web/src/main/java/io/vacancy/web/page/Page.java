@@ -80,6 +80,9 @@ public sealed interface Page {
             Map<String, List<String>> again)
             implements Page {}
 
+    /** The rows that a question is about, as far as they are shown. */
+    record Rows(Frame frame, String title, String address, List<ShownRow> rows, long all) implements Page {}
+
     /** What was done. */
     record Done(Frame frame, String title, Receipt receipt, List<ShownEffect> effects, boolean restorable)
             implements Page {}

@@ -5,10 +5,12 @@ import io.vacancy.OpenQuestions;
 import io.vacancy.Vacancy;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.CountText;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.OpenQuestion;
 import io.vacancy.question.Question;
 import io.vacancy.request.NamedDeletion;
+import io.vacancy.schema.Row;
 import io.vacancy.web.page.Page;
 import io.vacancy.web.page.Page.Frame;
 import java.util.LinkedHashMap;
@@ -88,6 +90,12 @@ public record PageModels(Vacancy vacancy, Frame frame) {
             case BUSY -> 503;
             case IN_DOUBT -> 202;
         };
+    }
+
+    /** The rows that a question is about, or the first of them. */
+    public Page rows(String address, List<Row> rows, long all) {
+        String title = frame.say("rows.title", rows.size(), CountText.grouped(all));
+        return new Page.Rows(frame, title, address, shown().rows(rows), all);
     }
 
     /** What was done. */

@@ -9,6 +9,7 @@ import io.vacancy.question.OpenQuestion;
 import io.vacancy.question.OpenQuestion.State;
 import io.vacancy.question.QuestionId;
 import io.vacancy.request.Request;
+import io.vacancy.schema.Row;
 import io.vacancy.web.Exposed;
 import io.vacancy.web.internal.http.ProblemException;
 import io.vacancy.web.internal.resource.AskedDocument;
@@ -26,6 +27,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.function.Function;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -35,6 +37,7 @@ public final class Visit {
 
     private static final Logger LOG = LoggerFactory.getLogger(Visit.class);
     private static final int MOST_KEYS = 1_000;
+    private static final int MOST_ROWS = 500;
     private static final Map<String, String> ASSETS = Map.of("pages.css", "text/css", "pages.js", "text/javascript");
 
     private final PageSettings settings;
@@ -89,6 +92,8 @@ public final class Visit {
             ask();
         } else if (path.size() == 3 && path.get(2).equals("diagram.svg") && get) {
             diagram(path.get(0), path.get(1));
+        } else if (path.size() == 3 && path.get(2).equals("rows") && get) {
+            rows(path.get(0), path.get(1));
         } else if (collection != null && get) {
             show(question(collection, path.get(1)), collection);
         } else if (collection != null && post) {
@@ -207,6 +212,20 @@ public final class Visit {
         // As an image it runs nothing; its own styles stand in it.
         response.setHeader("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'");
         response.getOutputStream().write(svg);
+    }
+
+    /** Whoever is asked may look at the rows themselves before they dare. */
+    private void rows(String of, String id) throws IOException {
+        ResourceCollection collection = ResourceCollection.at(of);
+        if (collection != ResourceCollection.DELETIONS) {
+            throw new ProblemException(404, "not-found", models().frame().say("wrong.not-found.message"));
+        }
+        OpenQuestion question = question(collection, id);
+        Request asked = question.request().withoutId();
+        long all = settings.vacancy().preview(asked).impact().selected();
+        try (Stream<Row> rows = settings.vacancy().rows(asked)) {
+            send(200, models().rows(address(question), rows.limit(MOST_ROWS).toList(), all));
+        }
     }
 
     private void named(String name) throws IOException {
