@@ -221,6 +221,18 @@ class DeletionPagesTest {
     }
 
     @Test
+    void aFormThatIsTooLargeIsToldSo() throws Exception {
+        String[] many = new String[3_000];
+        for (int i = 0; i < many.length; i += 2) {
+            many[i] = "key" + i;
+            many[i + 1] = String.valueOf(i);
+        }
+        Reply reply = form("/ask", many);
+        assertThat(reply.status()).isEqualTo(413);
+        assertThat(reply.response().body()).contains("Tick fewer rows");
+    }
+
+    @Test
     void aTokenIsOfOnePerson() throws Exception {
         String token = token();
         Reply other = office.send(

@@ -44,6 +44,10 @@ public final class Visit {
 
     private final HttpServletRequest request;
     private final HttpServletResponse response;
+    /** What was sent, or null where the container could not or would not read it. */
+    private final @Nullable Map<String, String[]> sent;
+
+    private final Map<String, String[]> fields;
     private final String base;
     private final List<String> path;
 
@@ -51,6 +55,8 @@ public final class Visit {
         this.settings = settings;
         this.request = request;
         this.response = response;
+        this.sent = sent(request);
+        this.fields = sent == null ? Map.of() : sent;
         this.base = request.getContextPath() + request.getServletPath();
         String rest = request.getPathInfo();
         this.path = rest == null
@@ -58,6 +64,20 @@ public final class Visit {
                 : Arrays.stream(rest.split("/", -1))
                         .filter(part -> !part.isEmpty())
                         .toList();
+    }
+
+    private static @Nullable Map<String, String[]> sent(HttpServletRequest request) {
+        try {
+            return request.getParameterMap();
+        } catch (RuntimeException unreadable) {
+            LOG.debug("a form could not be read", unreadable);
+            return null;
+        }
+    }
+
+    private @Nullable String field(String name) {
+        String[] values = fields.get(name);
+        return values == null || values.length == 0 ? null : values[0];
     }
 
     /** Answers it. */
@@ -69,6 +89,9 @@ public final class Visit {
         try {
             if (settings.limit().waitFor(request) != null) {
                 throw new ProblemException(429, "too-often", models().frame().say("wrong.too-often"));
+            }
+            if (sent == null) {
+                throw new ProblemException(413, "too-large", models().frame().say("wrong.too-large"));
             }
             handle();
         } catch (ProblemException problem) {
@@ -108,15 +131,14 @@ public final class Visit {
     private void wantsToken() {
         boolean elsewhere = "cross-site".equals(request.getHeader("Sec-Fetch-Site"));
         if (elsewhere
-                || !settings.token()
-                        .accepts(request.getParameter("token"), settings.actor().get())) {
+                || !settings.token().accepts(field("token"), settings.actor().get())) {
             throw new ProblemException(403, "token", models().frame().say("wrong.token.message"));
         }
     }
 
     private void ask() throws IOException {
         wantsToken();
-        AskedForm form = new AskedForm(request.getParameterMap());
+        AskedForm form = new AskedForm(fields);
         Request asked = asked().read(form.document(), form.collection());
         Preview preview = settings.vacancy().preview(asked);
         String refusal = preview.state() == Preview.State.READY
@@ -142,8 +164,8 @@ public final class Visit {
                 send(200, models().changed(address(question)));
                 return;
             }
-            boolean wrong = request.getParameter("wrong") != null && question.wrongAnswers() > 0;
-            boolean anew = request.getParameter("anew") != null;
+            boolean wrong = field("wrong") != null && question.wrongAnswers() > 0;
+            boolean anew = field("anew") != null;
             send(200, models().confirm(question, address(question), preview, wrong, anew, settings.diagrams() != null));
             return;
         }
@@ -172,17 +194,17 @@ public final class Visit {
 
     private void answer(OpenQuestion question, ResourceCollection collection) throws IOException {
         wantsToken();
-        if ("again".equals(request.getParameter("choice"))) {
+        if ("again".equals(field("choice"))) {
             anew(settings.vacancy().preview(question.request().withoutId()));
             return;
         }
-        if (!"yes".equals(request.getParameter("choice"))) {
+        if (!"yes".equals(field("choice"))) {
             settings.vacancy().questions().withdraw(question.id());
             response.setStatus(HttpServletResponse.SC_SEE_OTHER);
             response.setHeader("Location", back());
             return;
         }
-        String text = request.getParameter("text");
+        String text = field("text");
         Outcome outcome = settings.vacancy()
                 .questions()
                 .answer(question.id(), text == null ? "yes" : text)
@@ -264,7 +286,7 @@ public final class Visit {
 
     /** An address of the same site, whatever was sent. */
     private String back() {
-        String back = request.getParameter("back");
+        String back = field("back");
         return back != null && back.matches("/(?![/\\\\])[\\x21-\\x7e&&[^\\\\]]*") ? back : base + "/";
     }
 
