@@ -45,8 +45,8 @@ public final class OpenQuestions {
     /**
      * Keeps the question of a preview until it is answered.
      *
-     * @throws MisuseException if the preview is not ready, the actor may not carry it out, or its request has parts that cannot be kept: rows chosen by code,
-     *     a saved copy, more than 10,000 keys, an identity of its own
+     * @throws MisuseException if the preview is not ready, the actor may not carry it out, or its request has parts that
+     *     cannot be kept: rows chosen by code, a saved copy, more than 10,000 keys, an identity of its own
      */
     public OpenQuestion open(Preview preview) {
         Arguments.notNull(preview, "preview");

@@ -8,7 +8,9 @@ import io.vacancy.engines.Engine;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
+import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
+import io.vacancy.schema.TimeEncoding;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -155,5 +157,23 @@ class KeyTablesTest {
         assertThat(vacancy.schema().tables())
                 .extracting(table -> table.name().name())
                 .containsExactlyInAnyOrder("boat", "mooring", "reading");
+    }
+
+    /** What a column keeps as a number and everybody reads as a time goes into a key table as the column keeps it. */
+    @OnEveryEngine
+    void keysThatAreTimesKeptAsNumbers(Engine engine) {
+        Bench bench = Bench.of(engine, "CREATE TABLE tide (at BIGINT NOT NULL PRIMARY KEY)");
+        bench.database().run("INSERT INTO tide VALUES (1700000000), (1700000060), (1700000120), (1700000180)");
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(bench.database().source()).withKeysInMemory(0))
+                .rules(RuleBook.build(book -> book.table("tide", t -> t.times("at", TimeEncoding.EPOCH_SECONDS))))
+                .actor(() -> "Mira Holm")
+                .open();
+        Request some = Request.delete("tide").keys("2023-11-14T22:13:20Z", "2023-11-14T22:15:20Z");
+
+        assertThat(vacancy.preview(some).effects())
+                .extracting(effect -> effect.rows())
+                .containsExactly(2L);
+        assertThat(vacancy.execute(some.expect(2))).isInstanceOf(Outcome.Done.class);
+        assertThat(bench.count("tide")).isEqualTo(2);
     }
 }

@@ -11,7 +11,19 @@ import java.util.function.Function;
 public final class Sql {
 
     /** A value and the type of the column it is compared with or written to. */
-    public record Bind(Object value, ColumnType type) {}
+    public record Bind(Object value, ColumnType type) {
+
+        /** In the form in which a column of that type keeps it. */
+        public static Bind of(Object value, ColumnType type) {
+            TimeEncoding encoding = type.encoding();
+            if (encoding == null) {
+                return new Bind(value, type);
+            }
+            // What a column holds against its encoding is read as it is, and written so.
+            Object kept = encoding.kind().read(value);
+            return new Bind(kept == null ? value : encoding.encode(kept), type.stored());
+        }
+    }
 
     private final StringBuilder text = new StringBuilder();
     private final List<Bind> binds = new ArrayList<>();
@@ -36,15 +48,9 @@ public final class Sql {
 
     /** Adds a placeholder and the value for it, in the form in which a column of that type keeps it. */
     public Sql bind(Object value, ColumnType type) {
-        TimeEncoding encoding = type.encoding();
-        // What a column holds against its encoding is read as it is, and written so.
-        if (encoding != null) {
-            Object kept = encoding.kind().read(value);
-            return bind(kept == null ? value : encoding.encode(kept), type.stored());
-        }
         places.add(text.length());
         text.append('?');
-        binds.add(new Bind(value, type));
+        binds.add(Bind.of(value, type));
         return this;
     }
 

@@ -381,8 +381,7 @@ public final class Session {
                     if (value == null) {
                         statement.setNull(i + 1, Types.VARCHAR);
                     } else {
-                        dialect.values()
-                                .bind(statement, i + 1, value, columns.get(i).type());
+                        bind(statement, i + 1, Sql.Bind.of(value, columns.get(i).type()));
                     }
                 }
                 statement.addBatch();
@@ -400,13 +399,17 @@ public final class Session {
         try {
             int index = 1;
             for (Sql.Bind bind : whole.binds()) {
-                dialect.values().bind(statement, index++, bind.value(), bind.type());
+                bind(statement, index++, bind);
             }
             return statement;
         } catch (SQLException | RuntimeException failed) {
             statement.close();
             throw failed;
         }
+    }
+
+    private void bind(PreparedStatement statement, int index, Sql.Bind bind) throws SQLException {
+        dialect.values().bind(statement, index, bind.value(), bind.type());
     }
 
     private Cancellation.Step interruptible(PreparedStatement statement, StatementContext context) {

@@ -69,8 +69,11 @@ final class PostgresqlSyntax implements Syntax {
 
     private static boolean inArrays(List<KeyColumn> columns) {
         return columns.stream()
-                .allMatch(column -> column.type().kind() == ValueKind.TEXT
-                        || WHOLE.containsKey(column.type().declared().toLowerCase(Locale.ROOT)));
+                        .filter(column -> column.type().encoding() == null)
+                        .filter(column -> column.type().kind() == ValueKind.TEXT
+                                || WHOLE.containsKey(column.type().declared().toLowerCase(Locale.ROOT)))
+                        .count()
+                == columns.size();
     }
 
     /** The values at one place of each row, as an array of a type (PostgreSQL, 8.15.6, Array Input and Output Syntax). */
