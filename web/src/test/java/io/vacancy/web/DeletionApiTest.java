@@ -52,11 +52,6 @@ class DeletionApiTest {
         office.close();
     }
 
-    private int free() {
-        return (int) office.database.number(
-                "SELECT MIN(id) FROM boat b WHERE NOT EXISTS (SELECT 1 FROM inspection i WHERE i.boat_id = b.id)");
-    }
-
     private Reply asked(int boat) throws Exception {
         Reply reply =
                 office.post("/deletions", "{\"table\": \"boat\", \"keys\": [" + boat + "], \"because\": \"sold\"}");
@@ -79,7 +74,7 @@ class DeletionApiTest {
     void isAskedShownAnsweredAndRestored(Engine engine) throws Exception {
         office.close();
         office = HarbourServer.on(engine);
-        int boat = free();
+        int boat = office.free();
         long boats = office.database.count("boat");
         Reply question = asked(boat);
 
@@ -130,7 +125,7 @@ class DeletionApiTest {
 
     @Test
     void whatDoesNotGoAheadSaysWhy() throws Exception {
-        int inspected = (int) office.database.number("SELECT MIN(boat_id) FROM inspection");
+        int inspected = office.inspected();
 
         Reply nothing = office.post("/deletions", "{\"table\": \"boat\", \"keys\": [999999]}");
         assertThat(nothing.status()).isEqualTo(404);
@@ -146,11 +141,12 @@ class DeletionApiTest {
                 .isEqualTo("inspections are kept");
         Reply skipping = office.post(
                 "/deletions",
-                "{\"table\": \"boat\", \"keys\": [" + inspected + ", " + free() + "], \"on-blocked\": \"skip\"}");
+                "{\"table\": \"boat\", \"keys\": [" + inspected + ", " + office.free()
+                        + "], \"on-blocked\": \"skip\"}");
         assertThat(skipping.json().path("preview").path("skipped").path("rows").asLong())
                 .isEqualTo(1);
 
-        int boat = free();
+        int boat = office.free();
         Reply question = asked(boat);
         String address = question.header("Location");
         office.database.run("UPDATE boat SET name = 'Another' WHERE id = " + boat);
@@ -167,7 +163,7 @@ class DeletionApiTest {
 
     @Test
     void threeWrongTextsAndANoAreTheEnd() throws Exception {
-        Reply question = asked(free());
+        Reply question = asked(office.free());
         String address = question.header("Location");
         for (int left = 2; left >= 0; left--) {
             Reply wrong = office.post(address + "/answer", answer("perhaps"));
@@ -177,7 +173,7 @@ class DeletionApiTest {
         assertThat(office.post(address + "/answer", answer(wanted(question))).status())
                 .isEqualTo(422);
 
-        String other = asked(free()).header("Location");
+        String other = asked(office.free()).header("Location");
         assertThat(office.send("DELETE", other, null).status()).isEqualTo(204);
         assertThat(office.send("DELETE", other, null).status()).isEqualTo(204);
         assertThat(office.post(other + "/answer", answer(wanted(question))).status())
@@ -188,7 +184,7 @@ class DeletionApiTest {
 
     @Test
     void othersDoNotFindIt() throws Exception {
-        Reply question = asked(free());
+        Reply question = asked(office.free());
         String address = question.header("Location");
         for (String[] who : new String[][] {{"X-User", "Jonas Berg"}, {"X-Harbour", "1"}}) {
             assertThat(office.send("GET", address, null, who).status()).isEqualTo(404);
@@ -274,7 +270,7 @@ class DeletionApiTest {
 
     @Test
     void answersAreATextAndNothingElse() throws Exception {
-        Reply question = asked(free());
+        Reply question = asked(office.free());
         String address = question.header("Location") + "/answer";
         for (String body : List.of(
                 "{\"text\": \"yes\", \"fingerprint\": \"0\"}",
@@ -330,7 +326,7 @@ class DeletionApiTest {
 
     @Test
     void aRecordIsDeletedAtItsOwnAddressAsItWasShown() throws Exception {
-        int boat = free();
+        int boat = office.free();
         long boats = office.database.count("boat");
         Reply required = office.send("DELETE", "/records/boat/" + boat, null);
         assertThat(required.status()).isEqualTo(428);
@@ -378,7 +374,7 @@ class DeletionApiTest {
         office = HarbourServer.on(engine);
         try (HarbourServer other = HarbourServer.on(office.database)) {
             long boats = office.database.count("boat");
-            Reply question = asked(free());
+            Reply question = asked(office.free());
             String address = question.header("Location") + "/answer";
             ExecutorService threads = Executors.newFixedThreadPool(10);
             List<Future<Reply>> replies = new ArrayList<>();
@@ -401,7 +397,7 @@ class DeletionApiTest {
 
     @Test
     void survivesARestartAndExpires() throws Exception {
-        Reply question = asked(free());
+        Reply question = asked(office.free());
         String address = question.header("Location");
         office.close();
         Clock later = Clock.fixed(Instant.now().plus(Duration.ofHours(2)), ZoneOffset.UTC);
@@ -518,7 +514,7 @@ class DeletionApiTest {
         AtomicInteger commits = new AtomicInteger(Integer.MAX_VALUE / 2);
         DataSource lossy = lossy(office.database.source(), down, commits);
         try (HarbourServer node = HarbourServer.on(office.database, lossy)) {
-            Reply question = asked(free());
+            Reply question = asked(office.free());
             String address = question.header("Location");
             // The first commit is of the question; the second is the deletion's.
             commits.set(2);

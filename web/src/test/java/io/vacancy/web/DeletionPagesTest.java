@@ -35,15 +35,6 @@ class DeletionPagesTest {
         office.close();
     }
 
-    private int free() {
-        return (int) office.database.number(
-                "SELECT MIN(id) FROM boat b WHERE NOT EXISTS (SELECT 1 FROM inspection i WHERE i.boat_id = b.id)");
-    }
-
-    private int inspected() {
-        return (int) office.database.number("SELECT MIN(boat_id) FROM inspection");
-    }
-
     /** @param fields names and values in turn */
     private Reply form(String path, String... fields) throws Exception {
         List<String> pairs = new ArrayList<>();
@@ -90,7 +81,7 @@ class DeletionPagesTest {
 
     @Test
     void isShownAnsweredAndRestored() throws Exception {
-        int boat = free();
+        int boat = office.free();
         long boats = office.database.count("boat");
         Reply question = asked(boat);
         assertThat(question.status()).isEqualTo(303);
@@ -140,7 +131,7 @@ class DeletionPagesTest {
     @Test
     void noIsNoAndLeadsBack() throws Exception {
         long boats = office.database.count("boat");
-        Reply question = asked(free());
+        Reply question = asked(office.free());
         String address = question.header("Location").replaceAll("\\?.*", "");
         Reply no = form(address, "token", token(), "choice", "no", "back", "/office/boats");
         assertThat(no.status()).isEqualTo(303);
@@ -152,7 +143,7 @@ class DeletionPagesTest {
 
     @Test
     void wrongTextsAreCountedAndShown() throws Exception {
-        Reply question = asked(free());
+        Reply question = asked(office.free());
         String address = question.header("Location").replaceAll("\\?.*", "");
         Reply wrong = form(address, "token", token(), "choice", "yes", "text", "perhaps");
         assertThat(get(wrong.header("Location")).response().body()).contains("2 attempts are left");
@@ -163,12 +154,12 @@ class DeletionPagesTest {
 
     @Test
     void whatBlocksIsShownWithAWayOut() throws Exception {
-        Reply one = asked(inspected());
+        Reply one = asked(office.inspected());
         assertThat(one.status()).isEqualTo(409);
         assertThat(one.response().body())
                 .contains("This cannot be deleted yet", "inspections are kept", "through inspection.boat_id")
                 .doesNotContain("Leave those out");
-        Reply some = asked(inspected(), free());
+        Reply some = asked(office.inspected(), office.free());
         assertThat(some.response().body()).contains("Leave those out and look at the rest");
         Reply rest = form(
                 "/ask",
@@ -177,9 +168,9 @@ class DeletionPagesTest {
                 "table",
                 "boat",
                 "key",
-                String.valueOf(inspected()),
+                String.valueOf(office.inspected()),
                 "key",
-                String.valueOf(free()),
+                String.valueOf(office.free()),
                 "on-blocked",
                 "skip");
         assertThat(rest.status()).isEqualTo(303);
@@ -190,7 +181,7 @@ class DeletionPagesTest {
 
     @Test
     void whatChangedIsAskedAnew() throws Exception {
-        int boat = free();
+        int boat = office.free();
         Reply question = asked(boat);
         String address = question.header("Location").replaceAll("\\?.*", "");
         office.database.run("UPDATE boat SET name = 'Another' WHERE id = " + boat);
@@ -207,7 +198,7 @@ class DeletionPagesTest {
     @ParameterizedTest
     @ValueSource(strings = {"", "1.AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA", "x", "99999999999.A"})
     void withoutATokenNothingIsAskedAndNothingDone(String token) throws Exception {
-        Reply question = asked(free());
+        Reply question = asked(office.free());
         String address = question.header("Location").replaceAll("\\?.*", "");
         long boats = office.database.count("boat");
 
@@ -238,7 +229,7 @@ class DeletionPagesTest {
         Reply other = office.send(
                 "POST",
                 page("/ask"),
-                "table=boat&key=" + free() + "&token=" + token,
+                "table=boat&key=" + office.free() + "&token=" + token,
                 "Content-Type",
                 "application/x-www-form-urlencoded",
                 "X-User",
@@ -248,7 +239,7 @@ class DeletionPagesTest {
 
     @Test
     void nothingIsDeletedByALinkAndNothingLeadsAway() throws Exception {
-        int boat = free();
+        int boat = office.free();
         assertThat(get("/ask?table=boat&key=" + boat + "&token=" + token()).status())
                 .isEqualTo(404);
         assertThat(form("/ask", "token", token(), "table", "skipper", "key", "1")
@@ -268,7 +259,7 @@ class DeletionPagesTest {
 
     @Test
     void valuesAreEscaped() throws Exception {
-        int boat = free();
+        int boat = office.free();
         office.database.run("UPDATE boat SET name = '<b onclick=\"x()\">&''' WHERE id = " + boat);
         Reply page = get(asked(boat).header("Location"));
         assertThat(page.response().body()).contains("&lt;b onclick=").doesNotContain("<b onclick");
@@ -326,12 +317,16 @@ class DeletionPagesTest {
             String asking =
                     "token=" + field(ours.send("GET", page("/named/old-moorings"), null), "token") + "&table=boat&key=";
             Reply question = ours.send(
-                    "POST", page("/ask"), asking + free(), "Content-Type", "application/x-www-form-urlencoded");
+                    "POST", page("/ask"), asking + office.free(), "Content-Type", "application/x-www-form-urlencoded");
             Reply shown = ours.send("GET", question.header("Location"), null);
             assertThat(shown.response().body())
                     .contains("class=\"ours\"", "will be deleted", "registration", "No, change nothing");
             Reply blocked = ours.send(
-                    "POST", page("/ask"), asking + inspected(), "Content-Type", "application/x-www-form-urlencoded");
+                    "POST",
+                    page("/ask"),
+                    asking + office.inspected(),
+                    "Content-Type",
+                    "application/x-www-form-urlencoded");
             assertThat(blocked.response().body()).contains("class=\"ours\"", "inspections are kept");
         }
     }

@@ -145,6 +145,17 @@ final class HarbourServer implements AutoCloseable {
         return table -> table.has("harbour_id") ? column("harbour_id").equalTo(id) : null;
     }
 
+    /** A boat that nothing blocks. */
+    int free() {
+        return (int) database.number(
+                "SELECT MIN(id) FROM boat b WHERE NOT EXISTS (SELECT 1 FROM inspection i WHERE i.boat_id = b.id)");
+    }
+
+    /** A boat that its inspections block. */
+    int inspected() {
+        return (int) database.number("SELECT MIN(boat_id) FROM inspection");
+    }
+
     /** A response, with its body as JSON where it is. */
     record Reply(int status, HttpResponse<String> response) {
 
