@@ -24,6 +24,7 @@ module io.vacancy {
     exports io.vacancy.internal.argument to
             io.vacancy.cli,
             io.vacancy.jdbc,
+            io.vacancy.jobs,
             io.vacancy.json,
             io.vacancy.rulebook,
             io.vacancy.test,
@@ -31,6 +32,7 @@ module io.vacancy {
     exports io.vacancy.internal.text to
             io.vacancy.cli,
             io.vacancy.jdbc,
+            io.vacancy.jobs,
             io.vacancy.json,
             io.vacancy.rulebook;
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy;
 
+import io.vacancy.access.Caller;
 import io.vacancy.access.Permission;
 import io.vacancy.access.Scope;
 import io.vacancy.archive.ReceiptId;
@@ -18,6 +19,7 @@ import io.vacancy.internal.execute.Settings;
 import io.vacancy.internal.execute.Workplace;
 import io.vacancy.internal.execute.Workplaces;
 import io.vacancy.listener.Cancellation;
+import io.vacancy.listener.CommitStep;
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.outcome.Outcome;
@@ -144,6 +146,33 @@ public final class Vacancy {
     public Vacancy continuing(ReceiptId receipt) {
         Settings changed = new Settings(at.settings());
         changed.continued = Arguments.notNull(receipt, "receipt");
+        return with(changed);
+    }
+
+    /**
+     * The same, which has something of the application's own committed together with what is done.
+     *
+     * @param step called on the thread that deletes, before the commit
+     */
+    public Vacancy beforeCommit(CommitStep step) {
+        Settings changed = new Settings(at.settings());
+        changed.commitStep = Arguments.notNull(step, "step");
+        return with(changed);
+    }
+
+    /** On whose account calls of this thread are made now. */
+    public Caller caller() {
+        return at.caller();
+    }
+
+    /** The same on the account of somebody who may be gone by now; nobody's suppliers are asked. */
+    public Vacancy calledBy(Caller caller) {
+        Arguments.notNull(caller, "caller");
+        Settings changed = new Settings(at.settings());
+        changed.actor = caller::actor;
+        changed.onBehalfOf = caller::onBehalfOf;
+        changed.origin = caller::origin;
+        changed.scope = caller::scope;
         return with(changed);
     }
 
@@ -334,6 +363,26 @@ public final class Vacancy {
      */
     public Outcome execute(Request request) {
         return executor.execute(Arguments.notNull(request, "request"));
+    }
+
+    /**
+     * What stands against carrying out what was shown with this answer, judged on everything as it is now, without doing
+     * it; empty if nothing does. For what is carried out later, and piece by piece.
+     *
+     * @throws MisuseException if the answer belongs to another preview
+     */
+    public Optional<Outcome> objection(Preview preview, Answer answer) {
+        return Optional.ofNullable(
+                executor.objection(Arguments.notNull(preview, "preview"), Arguments.notNull(answer, "answer")));
+    }
+
+    /**
+     * The same where nobody was asked, as far as the request itself waives the question.
+     *
+     * @throws MisuseException unless it does
+     */
+    public Optional<Outcome> objection(Preview preview) {
+        return Optional.ofNullable(executor.objection(Arguments.notNull(preview, "preview"), null));
     }
 
     /** What an application says of itself before an instance is opened; for one thread. Begins with {@link #on}. */

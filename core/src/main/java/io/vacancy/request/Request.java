@@ -448,12 +448,33 @@ public final class Request {
         return with(changed -> changed.id = identity);
     }
 
-    /** The same that came from the rule book's deletion of this name. */
     /** The same without an identity of its own. */
     public Request withoutId() {
         return with(changed -> changed.id = null);
     }
 
+    /**
+     * The same for these rows in the place of those that it selects, without its limits and its identity: a piece of a
+     * larger work, whose whole was judged before. What leaves rows out of the selection holds on.
+     *
+     * @param keys values, or a {@link Key} of several, at least one
+     * @throws MisuseException unless rows are deleted
+     */
+    public Request piece(Collection<?> keys) {
+        Arguments.notNull(keys, "keys");
+        if (!deletes()) {
+            throw unfit("piece", "only what is deleted is divided");
+        }
+        return with(changed -> {
+            changed.selection = new Selection.ByKeys(KeyList.of(keys));
+            changed.limits = Limits.NONE;
+            changed.narrowing =
+                    new Narrowing(changed.narrowing.condition(), changed.narrowing.filter(), null, List.of());
+            changed.id = null;
+        });
+    }
+
+    /** The same that came from the rule book's deletion of this name. */
     Request ofDeletion(String name, Map<String, Object> values) {
         return with(changed -> {
             changed.deletion = name;

@@ -10,7 +10,10 @@ final class RequestParts {
 
     final Operation operation;
     final @Nullable String table;
-    final @Nullable Selection selection;
+
+    @Nullable
+    Selection selection;
+
     Narrowing narrowing = Narrowing.NONE;
     Limits limits = Limits.NONE;
 

@@ -5,6 +5,7 @@ import io.vacancy.archive.SaveTarget;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Progress;
 import io.vacancy.listener.RowHandler;
+import io.vacancy.preview.Impact;
 import org.jspecify.annotations.Nullable;
 
 /** Looks on while a store works. */
@@ -27,6 +28,23 @@ public interface ExecutionMonitor {
     /** Takes a copy of everything that is removed or changed, before it is; null where nobody wants one. */
     default @Nullable SaveTarget saveTarget() {
         return null;
+    }
+
+    /** Called when all is done and nothing is committed; null where nobody wants it. */
+    default @Nullable BeforeCommit beforeCommit() {
+        return null;
+    }
+
+    /** What is committed together with it. */
+    @FunctionalInterface
+    interface BeforeCommit {
+
+        /**
+         * What this throws undoes everything.
+         *
+         * @param connection what the store works on
+         */
+        void run(Impact found, Object connection) throws Exception;
     }
 
     /** By which the work can be given up, or null where nobody will. */

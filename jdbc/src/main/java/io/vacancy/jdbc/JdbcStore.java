@@ -9,6 +9,7 @@ import io.vacancy.failure.VacancyException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.jdbc.internal.archive.JdbcArchive;
 import io.vacancy.jdbc.internal.engine.Dialects;
+import io.vacancy.jdbc.internal.execute.OwnTableConnections;
 import io.vacancy.jdbc.internal.execute.OwnTableWork;
 import io.vacancy.jdbc.internal.execute.PlanExecutor;
 import io.vacancy.jdbc.internal.execute.StoreContext;
@@ -23,6 +24,7 @@ import io.vacancy.jdbc.internal.session.Transactions;
 import io.vacancy.jdbc.internal.sql.Definitions;
 import io.vacancy.jdbc.internal.trail.JdbcTrail;
 import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.OwnTableAccess;
 import io.vacancy.preview.Impact;
 import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkippedRow;
@@ -131,6 +133,11 @@ public final class JdbcStore implements Store {
         Arguments.notNull(own, "own");
         return new JdbcStore(new StoreContext(
                 context.dialect(), context.cache().with(own), context.transactions(), context.keysInMemory()));
+    }
+
+    /** Vacancy's own tables in this database, for modules that keep some. */
+    public OwnTableAccess ownTables() {
+        return new OwnTableConnections(context);
     }
 
     /** The engines that a store can be opened on, by their names. */

@@ -11,6 +11,7 @@ import io.vacancy.internal.judge.Consent;
 import io.vacancy.internal.judge.PreviewFactory;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.listener.Cancellation;
+import io.vacancy.listener.CommitStep;
 import io.vacancy.listener.Progress;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.outcome.Outcome;
@@ -162,6 +163,12 @@ public final class Execution {
         @Override
         public @Nullable SaveTarget saveTarget() {
             return settings.saveTarget;
+        }
+
+        @Override
+        public @Nullable BeforeCommit beforeCommit() {
+            CommitStep step = settings.commitStep;
+            return step == null ? null : (found, connection) -> step.run(receipt(found), connection);
         }
 
         @Override

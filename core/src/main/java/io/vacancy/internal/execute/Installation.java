@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.execute;
 
+import io.vacancy.access.Caller;
 import io.vacancy.access.Scope;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
@@ -144,6 +145,11 @@ public final class Installation {
                     "Give a name or an identifier, and the rest as origin(…).");
         }
         return who;
+    }
+
+    /** On whose account calls of this thread are made. */
+    public Caller caller() {
+        return new Caller(actor(), settings.onBehalfOf.get(), settings.origin.get(), settings.scope.get());
     }
 
     private Scope scope() {

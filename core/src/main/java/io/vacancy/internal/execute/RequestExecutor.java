@@ -33,13 +33,16 @@ public record RequestExecutor(Installation at) {
 
     /** Everything that a request would do, with nothing changed. */
     public Preview preview(Request request) {
-        ResolvedRequest resolved = resolved(request);
+        return preview(resolved(request));
+    }
+
+    private Preview preview(ResolvedRequest resolved) {
         PreviewFactory previews = previews(resolved);
         String forbidden = previews.forbidden(Act.LOOK);
         Preview preview = forbidden != null
                 ? previews.withheld(forbidden)
-                : previews.judge(
-                        at.store().analyze(at.plans().plan(resolved, Detail.SHOWN, true), at.monitor(request)));
+                : previews.judge(at.store()
+                        .analyze(at.plans().plan(resolved, Detail.SHOWN, true), at.monitor(resolved.request())));
         at.settings().listener.previewed(preview);
         return preview;
     }
@@ -79,13 +82,40 @@ public record RequestExecutor(Installation at) {
         return at.store().skipped(at.plans().plan(resolved, Detail.SHOWN, true), at.monitor(request));
     }
 
-    /** Executes what was shown, by an answer to its question. */
-    public Outcome execute(Preview preview, Answer answer) {
+    /** What stands against carrying out what was shown, as it is now; null if nothing does. */
+    public @Nullable Outcome objection(Preview preview, @Nullable Answer answer) {
+        if (answer == null) {
+            wantsWaiver(preview.request());
+        } else {
+            wantsOf(preview, answer);
+        }
+        Outcome standing = Consent.standing(preview);
+        if (standing != null) {
+            return standing;
+        }
+        Consent consent = answer == null ? Consent.shown(preview) : Consent.answered(answer, preview);
+        Preview now;
+        try {
+            now = preview(resolver().resolve(preview.request()));
+        } catch (NothingLeftException gone) {
+            return new Outcome.Changed(List.of(String.valueOf(gone.getMessage())));
+        }
+        Outcome objection = consent.objection(now);
+        String refusal = objection == null ? refusal(now) : null;
+        return refusal == null ? objection : new Outcome.Refused(now, refusal);
+    }
+
+    private static void wantsOf(Preview preview, Answer answer) {
         if (!answer.fingerprint().equals(preview.fingerprint())) {
             throw new MisuseException(
                     "The answer belongs to another preview than the one it is given with.",
                     "Answer the question of the preview that is executed.");
         }
+    }
+
+    /** Executes what was shown, by an answer to its question. */
+    public Outcome execute(Preview preview, Answer answer) {
+        wantsOf(preview, answer);
         return once(preview.request(), () -> executeShown(preview, Consent.answered(answer, preview)));
     }
 

@@ -10,6 +10,7 @@ import io.vacancy.outcome.Receipt;
 import io.vacancy.request.Request;
 import io.vacancy.spi.ArchiveStore;
 import io.vacancy.spi.ArchiveStore.UsedKey;
+import io.vacancy.spi.RequestDigest;
 import io.vacancy.spi.plan.RequestKey;
 import java.util.List;
 import org.jspecify.annotations.Nullable;

@@ -8,6 +8,7 @@ import io.vacancy.archive.SaveTarget;
 import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.audit.AnchoredChain;
 import io.vacancy.listener.Cancellation;
+import io.vacancy.listener.CommitStep;
 import io.vacancy.listener.Listener;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.rules.RuleBook;
@@ -62,6 +63,9 @@ public final class Settings {
     public SaveTarget saveTarget;
 
     @Nullable
+    public CommitStep commitStep;
+
+    @Nullable
     public ReceiptId continued;
 
     public Settings() {}
@@ -85,6 +89,7 @@ public final class Settings {
         cancellation = other.cancellation;
         rowHandler = other.rowHandler;
         saveTarget = other.saveTarget;
+        commitStep = other.commitStep;
         continued = other.continued;
     }
 

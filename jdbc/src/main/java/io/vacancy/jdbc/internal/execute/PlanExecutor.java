@@ -19,6 +19,7 @@ import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.KeptByTriggerException;
 import io.vacancy.jdbc.internal.session.LockConflictException;
 import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.SqlExceptionTranslator;
 import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.internal.session.Transaction;
 import io.vacancy.jdbc.internal.trail.BypassTable;
@@ -41,6 +42,7 @@ import io.vacancy.spi.Store.Ending;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.RelationStep;
 import io.vacancy.trail.TrailEntry;
+import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -226,6 +228,7 @@ public final class PlanExecutor {
                 new TrailWriter(session, place.tables()).write(entry.with(writer.digests(document)), records.outbox());
             }
         }
+        besides(transaction, found);
         made.found = found;
         made.writer = writer;
         transaction.finish(root);
@@ -247,6 +250,30 @@ public final class PlanExecutor {
         boolean counted = writer == null && monitor.rowHandler() == null && monitor.saveTarget() == null;
         Finding finding = counted ? Finding.COUNTED : Finding.LOCKED;
         return new OperationFactory(session, place, plan, finding, writer).operation();
+    }
+
+    /** What the application has committed together with it. */
+    private void besides(Transaction transaction, Impact found) {
+        ExecutionMonitor.BeforeCommit step = monitor.beforeCommit();
+        if (step == null) {
+            return;
+        }
+        StatementContext context = new StatementContext("having the application's own step committed", null, null);
+        try {
+            step.run(found, transaction.session().connection());
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, context, dialect);
+        } catch (RuntimeException failed) {
+            throw failed;
+        } catch (Exception failed) {
+            throw new StoreException(
+                    "The application's own step before the commit failed: " + failed.getMessage(),
+                    "See what it needs, then try again.",
+                    "having the application's own step committed",
+                    plan.program().root().toString(),
+                    null,
+                    failed);
+        }
     }
 
     private void handOver(Supplier<Stream<Row>> selected) {

@@ -137,6 +137,12 @@ public final class Session {
         }
     }
 
+    /** What it works on, with everything sent that was to go ahead. */
+    public Connection connection() {
+        sendAhead(new StatementContext("going on", null, null));
+        return connection;
+    }
+
     /** Runs what is still to go ahead, where nothing is to travel with the next statement, or none comes any more. */
     public void sendAhead(StatementContext context) {
         if (aheadStatements > 0) {

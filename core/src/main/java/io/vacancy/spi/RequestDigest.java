@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package io.vacancy.internal.execute;
+package io.vacancy.spi;
 
 import io.vacancy.archive.SavedSource;
 import io.vacancy.condition.Condition;
@@ -33,6 +33,7 @@ public final class RequestDigest {
         this.out = out;
     }
 
+    /** As 64 hexadecimal digits. */
     public static String of(Request request) {
         try {
             MessageDigest digest = MessageDigest.getInstance("SHA-256");
