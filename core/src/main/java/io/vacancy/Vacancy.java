@@ -60,6 +60,9 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Vacancy {
 
+    /** As many as leave room for the numbers of their lines. */
+    private static final int MOST_PARTS = 100_000;
+
     private final Installation at;
     private final RequestExecutor executor;
 
@@ -146,6 +149,23 @@ public final class Vacancy {
     public Vacancy continuing(ReceiptId receipt) {
         Settings changed = new Settings(at.settings());
         changed.continued = Arguments.notNull(receipt, "receipt");
+        return with(changed);
+    }
+
+    /**
+     * The same, whose next execution becomes a part of a receipt under a number of the caller's: so several connections add
+     * parts to one receipt without waiting for one another.
+     *
+     * @param receipt an identifier of the caller's, or of an earlier part
+     * @param part from 1 to 100,000, each for one execution that is committed
+     */
+    public Vacancy continuing(ReceiptId receipt, int part) {
+        if (part < 1 || part > MOST_PARTS) {
+            throw new MisuseException("A receipt has parts from 1 to " + MOST_PARTS + ", not " + part + ".");
+        }
+        Settings changed = new Settings(at.settings());
+        changed.continued = Arguments.notNull(receipt, "receipt");
+        changed.part = part;
         return with(changed);
     }
 

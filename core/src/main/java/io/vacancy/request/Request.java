@@ -372,6 +372,11 @@ public final class Request {
         return with(changed -> changed.withoutConfirmation = why);
     }
 
+    /** The same without a reason why no confirmation is needed; for a document, which cannot say one. */
+    public Request withConfirmation() {
+        return with(changed -> changed.withoutConfirmation = null);
+    }
+
     /** Accepts a yes/no question without anybody being asked, and nothing that has to be typed. */
     public Request acceptUnasked() {
         return with(changed -> changed.acceptedUnasked = true);

@@ -333,14 +333,13 @@ public final class Jobs implements AutoCloseable {
 
     /** What is read back is what is carried out, so it must be the same to the last part. */
     private String written(Request request, ChangePolicy policy) {
-        String written = new JsonWriter().write(request);
+        Request said = request.withConfirmation();
+        String written = new JsonWriter().write(said);
         Request read = JsonReader.request(written, at.vacancy().rules()::deletion);
-        String waived = request.withoutConfirmation();
-        Request same = waived == null ? read : read.withoutConfirmation(waived);
         // Which rows, the chunks tell; and limits were judged on all of them together.
-        boolean selectionMatters = policy == ChangePolicy.MATCHING;
-        Request asked = selectionMatters ? request : request.piece(List.of("1"));
-        Request found = selectionMatters ? same : same.piece(List.of("1"));
+        boolean selects = policy == ChangePolicy.MATCHING;
+        Request asked = selects ? said : said.piece(List.of("1"));
+        Request found = selects ? read : read.piece(List.of("1"));
         if (!RequestDigest.of(asked.limits(Limits.NONE)).equals(RequestDigest.of(found.limits(Limits.NONE)))) {
             throw new MisuseException(
                     "The request to " + request + " cannot be kept as it is: parts of it can only be said in code.",

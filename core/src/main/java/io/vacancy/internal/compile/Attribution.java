@@ -8,7 +8,8 @@ import org.jspecify.annotations.Nullable;
  * In whose name something is done.
  *
  * @param continued the receipt that it is a further part of, or null
+ * @param part which part of it, where the caller numbers them; else 0
  * @param keysInTrail how many keys of an effect the trail is told
  * @param digests whether the trail is told digests of images
  */
-public record Attribution(String actor, @Nullable ReceiptId continued, int keysInTrail, boolean digests) {}
+public record Attribution(String actor, @Nullable ReceiptId continued, int part, int keysInTrail, boolean digests) {}

@@ -107,6 +107,7 @@ record Compilation(
         return new ArchivePolicy(
                 receipt,
                 who.continued() != null,
+                who.part(),
                 who.actor(),
                 resolved.request().reason(),
                 now.toInstant(),

@@ -108,6 +108,7 @@ public final class Installation {
         Attribution who = new Attribution(
                 actor(),
                 settings.continued,
+                settings.part,
                 settings.keysInTrail,
                 settings.sealing().proves());
         return new PlanFactory(now.rules(), now.compiler(), visible(), settings.clock, who);

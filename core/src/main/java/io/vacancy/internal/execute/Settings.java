@@ -68,6 +68,9 @@ public final class Settings {
     @Nullable
     public ReceiptId continued;
 
+    /** Which part of that receipt, where the caller numbers them; else 0. */
+    public int part;
+
     public Settings() {}
 
     public Settings(Settings other) {
@@ -91,6 +94,7 @@ public final class Settings {
         saveTarget = other.saveTarget;
         commitStep = other.commitStep;
         continued = other.continued;
+        part = other.part;
     }
 
     /** How the trail is sealed. */

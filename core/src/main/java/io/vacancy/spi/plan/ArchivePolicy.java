@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param receipt the identifier under which it is kept
  * @param continued whether there may be parts of it already
+ * @param part which part of the receipt it is, where the caller numbers them; 0 for the next one
  * @param actor who does it
  * @param because why, or null
  * @param at when it is done
@@ -28,6 +29,7 @@ import org.jspecify.annotations.Nullable;
 public record ArchivePolicy(
         ReceiptId receipt,
         boolean continued,
+        int part,
         String actor,
         @Nullable String because,
         Instant at,
@@ -48,7 +50,19 @@ public record ArchivePolicy(
     /** The same without images. */
     public ArchivePolicy withoutImages() {
         return new ArchivePolicy(
-                receipt, continued, actor, because, at, false, keysInTrail, digests, without, besides, scopes, until);
+                receipt,
+                continued,
+                part,
+                actor,
+                because,
+                at,
+                false,
+                keysInTrail,
+                digests,
+                without,
+                besides,
+                scopes,
+                until);
     }
 
     /** Whether images of this table's rows are kept. */

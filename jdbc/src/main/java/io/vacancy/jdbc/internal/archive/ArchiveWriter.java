@@ -37,6 +37,9 @@ public final class ArchiveWriter {
     private final Session session;
     private final Dialect dialect;
     private final OwnTables tables;
+    /** How many lines a part has room for that the caller numbers; a line is a table, by one relation. */
+    private static final int LINES = 20_000;
+
     private final ArchivePolicy archivePolicy;
     private long receiptNo;
     private int part = 1;
@@ -82,6 +85,14 @@ public final class ArchiveWriter {
      * @param most from 1
      */
     public boolean provesCommitted(TableName table, int most) {
+        if (archivePolicy.part() > 1) {
+            // Whoever adds the same part has inserted it, or is just doing so.
+            List<long[]> known = numbers("SELECT receipt_no, parts");
+            return !known.isEmpty()
+                    && !session.insertUnique(
+                            insertPart(known.get(0)[0], archivePolicy.part(), archivePolicy.at(), "probe"),
+                            new StatementContext("looking for a receipt", null, null));
+        }
         if (most > 1) {
             // The row of the receipt is locked by whoever adds a part.
             Sql lock = Sql.of("UPDATE " + name("receipt") + " SET parts = parts WHERE id = ")
@@ -100,11 +111,22 @@ public final class ArchiveWriter {
      * @param receipt as far as it is known by now
      */
     public void begin(Receipt receipt) {
+        StatementContext keeping = context("keeping the receipt of", receipt.table());
+        if (archivePolicy.part() > 0) {
+            part = archivePolicy.part();
+            line = (part - 1) * LINES;
+        }
         if (archivePolicy.continued() && goOn()) {
             return;
         }
         Sql insert = insertReceipt(receipt.table(), receipt.operation().word(), receipt.because());
-        session.ahead(insert, context("keeping the receipt of", receipt.table()));
+        if (archivePolicy.part() == 0) {
+            session.ahead(insert, keeping);
+        } else if (!session.insertUnique(insert, keeping)) {
+            // Somebody else has begun it with another part.
+            goOn();
+            return;
+        }
         receiptNo = numbers("SELECT receipt_no, parts").get(0)[0];
     }
 
@@ -143,6 +165,9 @@ public final class ArchiveWriter {
             throw new MisuseException(
                     "The receipt " + archivePolicy.receipt() + " cannot be continued from here.",
                     "Go on as the one who began it, on the same tables and in the same scope.");
+        }
+        if (archivePolicy.part() > 0) {
+            return true;
         }
         Sql more = Sql.of("UPDATE " + name("receipt") + " SET parts = parts + 1 WHERE receipt_no = " + receiptNo);
         session.update(more, new StatementContext("continuing a receipt", null, null));
@@ -274,15 +299,20 @@ public final class ArchiveWriter {
      */
     public String end(Receipt receipt) {
         String document = new JsonWriter().write(new Outcome.Done(receipt));
-        Sql insert = Sql.of("INSERT INTO " + name("part") + " (receipt_no, part, made_at, content) VALUES (")
-                .bind(receiptNo, OwnTables.NUMBER)
-                .add(", " + part + ", ")
-                .bind(Times.written(receipt.at()), OwnTables.TEXT)
+        session.ahead(
+                insertPart(receiptNo, part, receipt.at(), document),
+                context("keeping the receipt of", receipt.table()));
+        return document;
+    }
+
+    private Sql insertPart(long number, int ofPart, Instant madeAt, String document) {
+        return Sql.of("INSERT INTO " + name("part") + " (receipt_no, part, made_at, content) VALUES (")
+                .bind(number, OwnTables.NUMBER)
+                .add(", " + ofPart + ", ")
+                .bind(Times.written(madeAt), OwnTables.TEXT)
                 .add(", ")
                 .bind(document, OwnTables.TEXT)
                 .add(")");
-        session.ahead(insert, context("keeping the receipt of", receipt.table()));
-        return document;
     }
 
     /** By what is found that somebody changes what is kept here. */

@@ -40,6 +40,8 @@ final class Batch {
     /** What a batch is a piece of. */
     record Whole(Workshop at, Vacancy vacancy, KeptJob job, Run run, Request request, List<String> identity) {}
 
+    private static final Duration PATIENCE = Duration.ofSeconds(2);
+
     private final Whole of;
     private final KeptLane lane;
     private final JobTables.Chunk chunk;
@@ -91,9 +93,13 @@ final class Batch {
                 .filter(this::wants)
                 .onBlocked(skips ? OnBlocked.SKIP : OnBlocked.REFUSE)
                 .withoutConfirmation(of.job().confirmed());
+        if (piece.lockTimeout() == null && of.at().tables().limitsWaiting()) {
+            // Others are not to wait for a job that waits itself.
+            piece = piece.lockTimeout(PATIENCE);
+        }
         Long most = of.job().settings().batches().mostRows();
         return of.vacancy()
-                .continuing(of.run().receipt())
+                .continuing(of.run().receipt(), lane.part(of.job().settings().lanes()))
                 .onEachRow(taking())
                 .beforeCommit((receipt, connection) -> note(receipt, (Connection) connection))
                 .execute(most == null ? piece : piece.atMostInAll(most));

@@ -48,8 +48,8 @@ public final class LaneRun {
     private static final Logger LOG = LoggerFactory.getLogger(LaneRun.class);
 
     private static final int MOST_TOGETHER = 10_000;
-    private static final int TRIES = 5;
-    private static final Duration LONGEST_PAUSE = Duration.ofSeconds(30);
+    private static final int TRIES = 3;
+    private static final int MOST_DOUBLINGS = 5;
 
     private final Workshop at;
     private final JobTables tables;
@@ -151,6 +151,11 @@ public final class LaneRun {
             select(whole, claimed);
             return work(job, tables.run(name, run.run()), claimed);
         }
+        if (claimed.lane() == 0
+                && claimed.state() == State.OPEN
+                && job.settings().lanes() > 1) {
+            tables.open(name, run.run(), job.settings().lanes(), at.clock().instant());
+        }
         return batches(whole, claimed);
     }
 
@@ -183,6 +188,7 @@ public final class LaneRun {
         BatchSizer sizer = new BatchSizer(claimed.progress().selectedInBatch());
         long rowsBeforePass = lane.progress().rows();
         int conflicts = 0;
+        int conflictsOfOne = 0;
         @Nullable Chunk chunk = null;
         while (true) {
             KeptJob job = tables.find(name);
@@ -211,6 +217,10 @@ public final class LaneRun {
                     continue;
                 }
                 lane = lane.in(chunk.number());
+                if (lane.place() >= chunk.rows().size()) {
+                    // Whoever had the lane before has ended just this chunk.
+                    continue;
+                }
             }
             int size =
                     Math.min(sizer.next(job.settings().batches()), chunk.rows().size() - lane.place());
@@ -223,6 +233,7 @@ public final class LaneRun {
             switch (done) {
                 case STEPPED -> {
                     conflicts = 0;
+                    conflictsOfOne = 0;
                     long before = lane.progress().rows();
                     lane = batch.after();
                     sizer.took(size, took, job.settings().batches());
@@ -231,14 +242,6 @@ public final class LaneRun {
                             took,
                             job.settings().pace(),
                             job.settings().lanes());
-                    if (lane.progress().batches() == 1 && job.settings().lanes() > 1 && lane.state() == State.OPEN) {
-                        // The receipt is there now, so others can add parts to it.
-                        tables.open(
-                                name,
-                                lane.run(),
-                                job.settings().lanes(),
-                                at.clock().instant());
-                    }
                     at.tell(name);
                 }
                 case TOO_LARGE -> {
@@ -252,11 +255,14 @@ public final class LaneRun {
                 case CONFLICT -> {
                     conflicts++;
                     sizer.tooLarge(size);
-                    throttle.rest(pause(conflicts));
-                    if (size == 1 && conflicts >= TRIES) {
+                    conflictsOfOne = size == 1 ? conflictsOfOne + 1 : 0;
+                    if (conflictsOfOne < TRIES) {
+                        throttle.rest(pause(conflictsOfOne));
+                    } else {
                         batch.putOff(counted.progress());
                         lane = batch.after();
                         conflicts = 0;
+                        conflictsOfOne = 0;
                     }
                 }
                 case UNKNOWN -> {
@@ -271,8 +277,7 @@ public final class LaneRun {
     }
 
     private static Duration pause(int conflicts) {
-        Duration pause = Duration.ofMillis(100L << Math.min(conflicts, 10));
-        return pause.compareTo(LONGEST_PAUSE) > 0 ? LONGEST_PAUSE : pause;
+        return Duration.ofMillis(100L << Math.min(conflicts, MOST_DOUBLINGS));
     }
 
     private static JobProgress sized(JobProgress progress, int size, int conflicts) {

@@ -52,6 +52,11 @@ public final class JobTables {
         return own.fault(failed);
     }
 
+    /** Whether the database can limit how long a statement waits for rows that somebody else holds. */
+    public boolean limitsWaiting() {
+        return own.dialect().locking().waitSetting() != null;
+    }
+
     /** The scheduler's table, as it is written in a statement. */
     public String schedule() {
         return own.name("job_schedule");

@@ -68,6 +68,11 @@ public record KeptLane(
         return new KeptLane(job, run, lane, state, lease, pass, chunk, place, deferred, batches, now);
     }
 
+    /** The number of the part of the receipt that its next batch is; no other lane has it. */
+    public int part(int lanes) {
+        return (int) (1 + lane + lanes * progress.batches());
+    }
+
     /** Who has it is called this in the scheduler. */
     public static String instance(String job, int lane) {
         return job + "#" + lane;

@@ -22,6 +22,9 @@ final class PostgresqlSyntax implements Syntax {
     /** Of more rows the arrays take longer to build than the way to the server does. */
     private static final int ROWS_IN_ARRAYS = 5_000;
 
+    /** How many keys are looked up one by one at any rate. */
+    private static final int MANY = 32;
+
     @Override
     public String ownRow(TableName table) {
         return "t.tableoid = '" + table(table).replace("'", "''") + "'::regclass";
@@ -45,6 +48,12 @@ final class PostgresqlSyntax implements Syntax {
                 || bits == null
                 || !keys.stream().allMatch(key -> fits(key.get(0), bits))) {
             return Syntax.super.inList(expressions, columns, keys);
+        }
+        if (keys.size() > MANY) {
+            // A plan that is made once for any array compares each row with every key in turn; a join never does.
+            return Sql.of(expressions.get(0) + " IN (SELECT unnest(")
+                    .add(array(keys, 0, type))
+                    .add("))");
         }
         return Sql.of(expressions.get(0) + " = ANY (").add(array(keys, 0, type)).add(")");
     }
