@@ -16,7 +16,7 @@ final class JobMessages {
         return switch (job.state()) {
             case SCHEDULED ->
                 "Job " + job.name() + " is scheduled" + (job.dueAt() == null ? "" : " for " + job.dueAt())
-                        + "; nothing is done yet.";
+                        + (job.startedAt() == null ? "; nothing is done yet." : "; the last run: " + done + ".");
             case RUNNING -> "Job " + job.name() + " is in progress: " + done + ".";
             case WAITING ->
                 "Job " + job.name() + " waits" + (job.dueAt() == null ? "" : " until " + job.dueAt()) + ": " + done

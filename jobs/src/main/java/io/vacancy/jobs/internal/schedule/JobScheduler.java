@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jobs.internal.schedule;
 
+import com.github.kagkarlsson.scheduler.Clock;
 import com.github.kagkarlsson.scheduler.Scheduler;
+import com.github.kagkarlsson.scheduler.SchedulerBuilder;
 import com.github.kagkarlsson.scheduler.SchedulerName;
 import com.github.kagkarlsson.scheduler.task.CompletionHandler;
 import com.github.kagkarlsson.scheduler.task.ExecutionComplete;
@@ -17,6 +19,7 @@ import io.vacancy.jobs.internal.store.KeptJob;
 import io.vacancy.jobs.watch.JobState;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import javax.sql.DataSource;
 
 /**
@@ -52,7 +55,7 @@ public final class JobScheduler implements AutoCloseable {
                 .onFailure(this::failed)
                 .onDeadExecution((died, then) -> then.reschedule(died, now()))
                 .execute((instance, context) -> completed(run(instance.getId())));
-        this.scheduler = Scheduler.create(source, lanes)
+        this.scheduler = new Clocked(source, lanes, this::now)
                 .startTasks(Tasks.recurring("job-history", FixedDelay.of(Duration.ofHours(1)))
                         .execute((instance, context) -> at.tables().forget(now().minus(keepRuns()))))
                 .tableName(at.tables().schedule())
@@ -65,6 +68,14 @@ public final class JobScheduler implements AutoCloseable {
                 .missedHeartbeatsLimit(MISSED)
                 .shutdownMaxWait(Duration.ofMinutes(1))
                 .build();
+    }
+
+    /** The library's builder, which has a clock and no method to set it. */
+    private static final class Clocked extends SchedulerBuilder {
+        Clocked(DataSource source, CustomTask<Void> task, Clock clock) {
+            super(source, List.of(task));
+            this.clock = clock;
+        }
     }
 
     private Duration keepRuns() {
