@@ -242,6 +242,33 @@ class JobTest {
         }
     }
 
+    @ParameterizedTest
+    @MethodSource("io.vacancy.engines.Engine#all")
+    void whatDependsOnOneRowIsRemovedLeavesFirstWhereItIsMoreThanABatchMayHave(Engine engine) throws Exception {
+        try (Quay quay = Quay.of(engine, 150)) {
+            // The first boat has 303 moorings by now, the readings of which are 606; boats tow one another in a chain.
+            quay.database.run(
+                    "UPDATE mooring SET boat_id = 1 WHERE boat_id <= 100",
+                    "UPDATE boat SET towed_by = id - 1 WHERE id > 145");
+            Jobs jobs = quay.node(UnaryOperator.identity());
+            Preview shown = quay.vacancy().preview(boatsUpTo(5).withoutConfirmation("a test"));
+            JobOrder order = JobOrder.of(shown).batches(BatchSize.USUAL.atMost(70));
+
+            Job job = Quay.over(jobs, jobs.submit(order).jobOrThrow().name());
+
+            assertThat(job.message()).contains("is done: 5 of 5 selected rows handled, 905 rows in all.");
+            assertThat(job.progress().batches()).isGreaterThan(13);
+            assertThat(quay.database.number("SELECT MAX(rows_archived) FROM vacancy_line"))
+                    .isBetween(35L, 70L);
+            assertThat(quay.vacancy().trail().verify().verified()).isTrue();
+            quay.vacancy()
+                    .execute(Request.restore(job.receipt()).withoutConfirmation("a mistake"))
+                    .receiptOrThrow();
+            assertThat(quay.database.count("reading")).isEqualTo(900);
+            assertThat(quay.database.count("mooring WHERE boat_id = 1")).isEqualTo(300);
+        }
+    }
+
     @Test
     void theSameRequestIsOneJob() throws Exception {
         try (Quay quay = Quay.of(Engine.SQLITE, 30)) {

@@ -26,7 +26,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 /** Two nodes in processes of their own, one of which is killed again and again, and a reader who looks for orphans. */
 class NodeDeathTest {
 
-    private static final int BOATS = Integer.getInteger("vacancy.job.boats", 4_000);
+    private static final int BOATS = Integer.getInteger("vacancy.job.boats", 1_500);
     private static final int KILLS = Integer.getInteger("vacancy.job.kills", 3);
 
     @ParameterizedTest
@@ -35,7 +35,6 @@ class NodeDeathTest {
             names = {"POSTGRESQL", "MARIADB"})
     void nothingIsDoneTwiceAndNothingIsLeftOut(Engine engine) throws Exception {
         try (Quay quay = Quay.of(engine, BOATS)) {
-            // A relation that the database does not declare: nothing but the order of the batches keeps it.
             Jobs jobs = quay.jobs();
             Vacancy vacancy = quay.vacancy();
             int gone = BOATS - 100;

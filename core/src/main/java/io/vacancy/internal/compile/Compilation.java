@@ -116,8 +116,15 @@ record Compilation(
                 who.digests(),
                 without,
                 besides,
-                ScopeMarks.of(scopes),
+                ScopeMarks.of(marked(scopes)),
                 until);
+    }
+
+    /** Parts that several connections add may be of different tables, and belong together by the scope on all of them. */
+    private Map<TableName, Condition> marked(Map<TableName, Condition> scopes) {
+        return who.part() == 0
+                ? scopes
+                : visibility.conditions(rules.schema().tables().stream().map(Table::name));
     }
 
     private Map<TableName, MarkerPredicates> marked() {

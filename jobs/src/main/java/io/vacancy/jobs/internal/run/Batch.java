@@ -74,6 +74,11 @@ final class Batch {
         return rows.size();
     }
 
+    /** Whether its rows are compared with what was shown. */
+    boolean compares() {
+        return compares;
+    }
+
     @Nullable
     Long mostRows() {
         return of.job().settings().batches().mostRows();
@@ -194,31 +199,50 @@ final class Batch {
     }
 
     private KeptLane stepped(@Nullable Receipt receipt, List<ShownRow> blocked) {
+        Duration took = Duration.ofNanos(System.nanoTime() - started);
         JobProgress before = lane.progress();
-        Map<Action, Long> totals = new TreeMap<>(before.totals());
-        Map<String, Long> tables = new HashMap<>(before.tables());
-        if (receipt != null) {
-            receipt.totals().forEach((action, count) -> totals.merge(action, count, Long::sum));
-            for (Effect effect : receipt.effects()) {
-                tables.merge(effect.table().toString(), effect.rows(), Long::sum);
-            }
-        }
+        JobProgress counted = receipt == null ? before : counted(before, receipt, took);
         long putOff = together ? 0 : blocked.size();
         JobProgress now = new JobProgress(
-                before.selected(),
-                before.expected(),
+                counted.selected(),
+                counted.expected(),
                 before.handled() + rows.size() - putOff,
-                totals,
-                tables,
+                counted.totals(),
+                counted.tables(),
                 before.changed() + changed.size(),
                 before.missing() + missing(),
                 before.skipped() + blocked.size() - putOff,
-                before.batches() + (receipt == null ? 0 : 1),
+                counted.batches(),
                 before.retries(),
                 before.selectedInBatch(),
-                before.worked().plus(Duration.ofNanos(System.nanoTime() - started)),
+                before.worked().plus(took),
                 of.job().table(),
                 null);
         return lane.at(chunk.number(), lane.place() + rows.size(), lane.deferred() + (putOff > 0 ? 1 : 0), now);
+    }
+
+    /** The same with the rows of a receipt, as one more batch. */
+    static JobProgress counted(JobProgress before, Receipt receipt, Duration took) {
+        Map<Action, Long> totals = new TreeMap<>(before.totals());
+        receipt.totals().forEach((action, count) -> totals.merge(action, count, Long::sum));
+        Map<String, Long> tables = new HashMap<>(before.tables());
+        for (Effect effect : receipt.effects()) {
+            tables.merge(effect.table().toString(), effect.rows(), Long::sum);
+        }
+        return new JobProgress(
+                before.selected(),
+                before.expected(),
+                before.handled(),
+                totals,
+                tables,
+                before.changed(),
+                before.missing(),
+                before.skipped(),
+                before.batches() + 1,
+                before.retries(),
+                before.selectedInBatch(),
+                before.worked().plus(took),
+                receipt.table().toString(),
+                null);
     }
 }

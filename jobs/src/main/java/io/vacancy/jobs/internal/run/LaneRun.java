@@ -246,9 +246,7 @@ public final class LaneRun {
                 }
                 case TOO_LARGE -> {
                     if (size == 1) {
-                        throw new JobEndedException(
-                                "One of the selected rows has more rows depending on it than a batch"
-                                        + " may have. Allow larger batches, or delete what depends on it first.");
+                        lane = new TreeDivision(whole, counted, rows.get(0), batch.compares()).divide();
                     }
                     sizer.tooLarge(size);
                 }
