@@ -5,8 +5,10 @@ module io.vacancy.cli {
     requires io.vacancy.diagram;
     requires io.vacancy.harbour;
     requires io.vacancy.jdbc;
+    requires io.vacancy.jobs;
     requires io.vacancy.json;
     requires io.vacancy.rulebook;
+    requires com.fasterxml.jackson.databind;
     requires info.picocli;
     requires java.sql;
     requires org.apache.commons.csv;

@@ -372,9 +372,12 @@ public final class Request {
         return with(changed -> changed.withoutConfirmation = why);
     }
 
-    /** The same without a reason why no confirmation is needed; for a document, which cannot say one. */
+    /** The same that waives no question; for a document, which cannot waive one. */
     public Request withConfirmation() {
-        return with(changed -> changed.withoutConfirmation = null);
+        return with(changed -> {
+            changed.withoutConfirmation = null;
+            changed.acceptedUnasked = false;
+        });
     }
 
     /** Accepts a yes/no question without anybody being asked, and nothing that has to be typed. */

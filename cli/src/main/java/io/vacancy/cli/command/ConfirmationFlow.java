@@ -33,15 +33,20 @@ record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers) {
      * @param executing carries it out with the answer; null where nobody was asked
      */
     Outcome outcome(Vacancy vacancy, Preview preview, BiFunction<Preview, @Nullable Answer, Outcome> executing) {
-        if (!json && preview.state() != State.NOTHING) {
-            new PreviewScreen(vacancy, screen.style()).lines(preview).forEach(screen::print);
-            screen.print("");
-        }
+        show(vacancy, preview);
         if (answers.meanAnother(preview)) {
             return Outcome.Changed.since(null, preview);
         }
         Answer given = answers.given(preview, screen);
         return screen.working(() -> executing.apply(preview, given));
+    }
+
+    /** Shows a preview to people. */
+    void show(Vacancy vacancy, Preview preview) {
+        if (!json && preview.state() != State.NOTHING) {
+            new PreviewScreen(vacancy, screen.style()).lines(preview).forEach(screen::print);
+            screen.print("");
+        }
     }
 
     /** Says what was done. Returns the exit code. */

@@ -8,6 +8,7 @@ import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.jdbc.OwnTables;
+import io.vacancy.jobs.Jobs;
 import io.vacancy.rulebook.RuleBookFile;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.spi.Store;
@@ -17,6 +18,7 @@ import io.vacancy.trail.MacKey;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -115,7 +117,15 @@ final class DatabaseOptions {
     }
 
     Store store() {
-        JdbcStore store = JdbcStore.of(NamedDatabase.open(database, user, password()));
+        return store(source());
+    }
+
+    private DataSource source() {
+        return NamedDatabase.open(database, user, password());
+    }
+
+    private JdbcStore store(DataSource source) {
+        JdbcStore store = JdbcStore.of(source);
         if (ownTables == null) {
             return store;
         }
@@ -131,9 +141,22 @@ final class DatabaseOptions {
 
     /** Opens it, in the name of the one who asks. */
     Vacancy open(ActorOptions who, Screen screen) {
-        Vacancy.Builder opening = Vacancy.on(store())
+        return opening(store(), who).listener(screen.progress()).open().cancelledBy(screen.cancellation());
+    }
+
+    /** Opens the jobs in it. What they do is given up by nobody: a node that ends puts them down. */
+    Jobs jobs(ActorOptions who) {
+        DataSource source = source();
+        JdbcStore store = store(source);
+        Scope given = scope.given();
+        return Jobs.on(opening(store, who).open(), store, source)
+                .scope(job -> given == null ? Scope.everything() : given)
+                .open();
+    }
+
+    private Vacancy.Builder opening(Store store, ActorOptions who) {
+        Vacancy.Builder opening = Vacancy.on(store)
                 .rules(ruleBook())
-                .listener(screen.progress())
                 .actor(who::by)
                 .onBehalfOf(who::onBehalfOf)
                 .origin(who::origin);
@@ -143,8 +166,7 @@ final class DatabaseOptions {
         opening = given == null ? opening : opening.scope(() -> given);
         String seal = secret(sealVariable);
         opening = seal == null ? opening : opening.sealKey(seal.getBytes(StandardCharsets.UTF_8));
-        opening = headFile == null ? opening : opening.anchor(new FileAnchor(headFile));
-        return opening.open().cancelledBy(screen.cancellation());
+        return headFile == null ? opening : opening.anchor(new FileAnchor(headFile));
     }
 
     private @Nullable String password() {

@@ -5,6 +5,8 @@ import io.vacancy.Vacancy;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.jobs.Jobs;
+import io.vacancy.jobs.order.JobOrder;
 import io.vacancy.json.saved.SavedFileWriter;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
@@ -59,6 +61,15 @@ final class DeleteCommand implements Callable<Integer> {
                             + " anything does; restore --from restores it.")
     private @Nullable Path saveTo;
 
+    @Option(
+            names = "--as-job",
+            description =
+                    "Order it as a job, which deletes in batches of one transaction each, and end; see vacancy jobs.")
+    private boolean asJob;
+
+    @Mixin
+    private final JobOptions job = new JobOptions();
+
     DeleteCommand(Screen screen) {
         this.screen = screen;
     }
@@ -74,9 +85,24 @@ final class DeleteCommand implements Callable<Integer> {
                         .equals(recordsTo.toAbsolutePath().normalize())) {
             throw new MisuseException("--save-to and --records-to name the same file.", "Give two names.");
         }
+        if (job.given() && !asJob) {
+            throw new MisuseException("When and how a job works is said of none.", "Give --as-job, too.");
+        }
+        if (asJob && (saveTo != null || recordsTo != null)) {
+            throw new MisuseException(
+                    "A job writes no files: it may be carried out on another machine.",
+                    "Leave --save-to and --records-to out; vacancy history and archive tell what was deleted.");
+        }
         ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers);
         Vacancy vacancy = database.open(answers.who(), screen);
         Request request = answers.in(selection.request(vacancy, mode));
+        if (asJob) {
+            Preview preview = screen.working(() -> vacancy.preview(request));
+            try (Jobs jobs = database.jobs(answers.who())) {
+                return new JobFlow(screen, output.json(), asking, answers)
+                        .order(vacancy, jobs, preview, job.in(JobOrder.of(preview)));
+            }
+        }
         if (saveTo == null) {
             return asking.tell(vacancy, asked(vacancy, request, asking));
         }

@@ -81,6 +81,14 @@ public final class VacancyCommand implements Runnable {
                         .addSubcommand(new HistoryVerifyCommand(screen))
                         .addSubcommand(new HistorySealCommand(screen))
                         .addSubcommand(new HistoryEventsCommand(screen))),
+                new Listed(JobsCommand.class, () -> new CommandLine(new JobsCommand(screen))
+                        .addSubcommand(new JobsStartCommand(screen))
+                        .addSubcommand(new JobsShowCommand(screen))
+                        .addSubcommand(new JobsWatchCommand(screen))
+                        .addSubcommand(new JobsPauseCommand(screen))
+                        .addSubcommand(new JobsResumeCommand(screen))
+                        .addSubcommand(new JobsCancelCommand(screen))
+                        .addSubcommand(new JobsRunCommand(screen))),
                 new Listed(OrphansCommand.class, () -> new CommandLine(new OrphansCommand(screen))));
     }
 

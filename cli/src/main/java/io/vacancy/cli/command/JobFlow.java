@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.cli.command;
+
+import io.vacancy.Vacancy;
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.JobScreen;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.jobs.Jobs;
+import io.vacancy.jobs.Submission;
+import io.vacancy.jobs.order.JobOrder;
+import io.vacancy.jobs.watch.Job;
+import io.vacancy.jobs.watch.JobJson;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Preview;
+import io.vacancy.question.Answer;
+
+/** The way from a preview to a job that is ordered: shown, asked, kept, told. */
+record JobFlow(Screen screen, boolean json, ConfirmationFlow asking, AnswerOptions answers) {
+
+    /** Shows, asks and orders. Returns the exit code. */
+    int order(Vacancy vacancy, Jobs jobs, Preview preview, JobOrder order) {
+        asking.show(vacancy, preview);
+        if (answers.meanAnother(preview)) {
+            return asking.tell(vacancy, Outcome.Changed.since(null, preview));
+        }
+        Answer given = answers.given(preview, screen);
+        return tell(vacancy, screen.working(() -> given == null ? jobs.submit(order) : jobs.submit(order, given)));
+    }
+
+    /** Says what became of an order. */
+    int tell(Vacancy vacancy, Submission submission) {
+        if (submission instanceof Submission.Rejected rejected) {
+            return asking.tell(vacancy, rejected.outcome());
+        }
+        Submission.Accepted accepted = (Submission.Accepted) submission;
+        Job job = accepted.job();
+        if (json) {
+            screen.printAll(JobJson.of(job).toPrettyString());
+            return ExitCode.DONE;
+        }
+        new JobScreen(screen.style()).ordered(job, accepted.repeated()).forEach(screen::print);
+        return ExitCode.DONE;
+    }
+}

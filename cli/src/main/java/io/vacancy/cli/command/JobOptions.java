@@ -1,0 +1,139 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.cli.command;
+
+import io.vacancy.failure.MisuseException;
+import io.vacancy.jobs.order.ChangePolicy;
+import io.vacancy.jobs.order.JobOrder;
+import io.vacancy.jobs.pace.BatchSize;
+import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.timing.Recurrence;
+import io.vacancy.jobs.timing.Window;
+import java.time.Duration;
+import java.time.ZoneId;
+import java.util.Arrays;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Option;
+
+/** When and how a job works. */
+final class JobOptions {
+
+    @Option(
+            names = "--name",
+            paramLabel = "NAME",
+            description = "What the job is called; a number is added if there is one of that name.")
+    private @Nullable String name;
+
+    @Option(names = "--at", paramLabel = "TIME", description = "Begin then, a date or a time, instead of at once.")
+    private @Nullable String at;
+
+    @Option(
+            names = "--window",
+            paramLabel = "HOURS",
+            description = "Work only in these hours: 22:00-05:30, or \"sat,sun 10:00-18:00 Europe/Oslo\".")
+    private @Nullable String window;
+
+    @Option(
+            names = "--on-change",
+            paramLabel = "POLICY",
+            description =
+                    "What becomes of rows that have changed since they were shown: only-shown leaves them out (the"
+                            + " default), stop ends the job there, matching takes what matches when it begins.")
+    private @Nullable String onChange;
+
+    @Option(
+            names = "--batch-time",
+            paramLabel = "SECONDS",
+            description = "How long a transaction should take; 0.5 unless given.")
+    private @Nullable Double batchTime;
+
+    @Option(
+            names = "--batch-rows",
+            paramLabel = "N",
+            description = "How many rows a transaction may have in all tables together; as many as the database takes"
+                    + " unless given.")
+    private @Nullable Long batchRows;
+
+    @Option(names = "--lanes", paramLabel = "N", description = "Work on so many connections at once; 1 unless given.")
+    private @Nullable Integer lanes;
+
+    @Option(names = "--rows-per-second", paramLabel = "N", description = "Remove at most so many rows a second.")
+    private @Nullable Double rowsPerSecond;
+
+    @Option(
+            names = "--share",
+            paramLabel = "PERCENT",
+            description = "Work only so much of the time, and leave the rest to others.")
+    private @Nullable Double share;
+
+    @Option(names = "--tell", paramLabel = "WHOM", description = "Whom the notifiers tell how it ended; repeatable.")
+    private String[] tell = {};
+
+    /** Whether anything of it was said. */
+    boolean given() {
+        return name != null
+                || at != null
+                || window != null
+                || onChange != null
+                || batchTime != null
+                || batchRows != null
+                || lanes != null
+                || rowsPerSecond != null
+                || share != null
+                || tell.length > 0;
+    }
+
+    /** Whether what matches when it begins is meant, whatever was shown. */
+    boolean matching() {
+        return policy() == ChangePolicy.MATCHING;
+    }
+
+    private @Nullable ChangePolicy policy() {
+        if (onChange == null) {
+            return null;
+        }
+        return Arrays.stream(ChangePolicy.values())
+                .filter(policy -> policy.word().equals(onChange))
+                .findFirst()
+                .orElseThrow(() -> new MisuseException(
+                        "--on-change " + onChange + " is unknown.",
+                        "Write one of "
+                                + Arrays.stream(ChangePolicy.values())
+                                        .map(ChangePolicy::word)
+                                        .collect(Collectors.joining(", "))
+                                + "."));
+    }
+
+    /** The order with all that is said here. */
+    JobOrder in(JobOrder said) {
+        JobOrder order = said;
+        ChangePolicy policy = policy();
+        order = policy == null ? order : order.onChange(policy);
+        order = name == null ? order : order.named(name);
+        order = at == null ? order : order.at(ArchiveCommand.time(at));
+        order = window == null ? order : order.within(Window.read(window, ZoneId.systemDefault()));
+        order = lanes == null ? order : order.lanes(lanes);
+        order = tell.length == 0 ? order : order.tell(tell);
+        return order.batches(batches()).pace(pace());
+    }
+
+    private BatchSize batches() {
+        BatchSize size = BatchSize.USUAL;
+        size = batchTime == null ? size : size.taking(Duration.ofMillis(Math.round(batchTime * 1000)));
+        return batchRows == null ? size : size.atMost(batchRows);
+    }
+
+    private Pace pace() {
+        return pace(rowsPerSecond, share);
+    }
+
+    /** A pace as it is said on a command line. */
+    static Pace pace(@Nullable Double rowsPerSecond, @Nullable Double share) {
+        return new Pace(rowsPerSecond, share == null ? 1 : share / 100);
+    }
+
+    /** When something recurs, as it is said on a command line. */
+    static Recurrence every(String written) {
+        return Recurrence.read(written, ZoneId.systemDefault());
+    }
+}

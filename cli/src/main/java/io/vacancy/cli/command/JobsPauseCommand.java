@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.cli.command;
+
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.jobs.Jobs;
+import io.vacancy.jobs.watch.Job;
+import io.vacancy.jobs.watch.JobJson;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+
+@Command(name = "pause", description = "Puts a job down after the batch that it is at, until it is resumed.")
+final class JobsPauseCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Mixin
+    private final JobNameOption job = new JobNameOption();
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
+    JobsPauseCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        boolean json = output.json();
+        try (Jobs jobs = database.jobs(new ActorOptions())) {
+            Job now = jobs.pause(job.name());
+            if (json) {
+                screen.printAll(JobJson.of(now).toPrettyString());
+            } else {
+                screen.print(now.message());
+            }
+            return ExitCode.DONE;
+        }
+    }
+}

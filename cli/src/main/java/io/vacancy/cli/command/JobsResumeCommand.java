@@ -1,0 +1,59 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.cli.command;
+
+import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.jobs.Jobs;
+import io.vacancy.jobs.watch.Job;
+import io.vacancy.jobs.watch.JobJson;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+
+@Command(name = "resume", description = "Goes on with a paused job; with a pace, changes how fast a job works.")
+final class JobsResumeCommand implements Callable<Integer> {
+
+    private final Screen screen;
+
+    @Mixin
+    private final JobNameOption job = new JobNameOption();
+
+    @Option(names = "--rows-per-second", paramLabel = "N", description = "From now on, at most so many rows a second.")
+    private @Nullable Double rowsPerSecond;
+
+    @Option(names = "--share", paramLabel = "PERCENT", description = "From now on, only so much of the time.")
+    private @Nullable Double share;
+
+    @Mixin
+    private final DatabaseOptions database = new DatabaseOptions();
+
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
+    JobsResumeCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        boolean json = output.json();
+        try (Jobs jobs = database.jobs(new ActorOptions())) {
+            Job now = resumed(jobs);
+            if (json) {
+                screen.printAll(JobJson.of(now).toPrettyString());
+            } else {
+                screen.print(now.message());
+            }
+            return ExitCode.DONE;
+        }
+    }
+
+    private Job resumed(Jobs jobs) {
+        if (rowsPerSecond != null || share != null) {
+            jobs.pace(job.name(), JobOptions.pace(rowsPerSecond, share));
+        }
+        return jobs.resume(job.name());
+    }
+}

@@ -1,0 +1,221 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.cli.screen;
+
+import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.timing.Recurrence;
+import io.vacancy.jobs.timing.Window;
+import io.vacancy.jobs.watch.Job;
+import io.vacancy.jobs.watch.JobProgress;
+import io.vacancy.jobs.watch.JobState;
+import io.vacancy.preview.CountText;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+
+/** Jobs, for people. */
+public final class JobScreen {
+
+    private static final int BAR = 24;
+    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss z", Locale.ROOT);
+
+    private final AnsiStyle style;
+
+    public JobScreen(AnsiStyle style) {
+        this.style = style;
+    }
+
+    /** What is told of a job that was just ordered. */
+    public List<String> ordered(Job job, boolean repeated) {
+        List<String> lines = new ArrayList<>();
+        lines.add(
+                repeated
+                        ? "Job " + style.strong(job.name()) + " was ordered before, under the same id: "
+                                + job.state().word() + "."
+                        : style.settled("Ordered.") + " Nothing is done yet: job " + style.strong(job.name()) + " "
+                                + begins(job) + ".");
+        lines.add("  vacancy jobs run             carries out what is ordered, unless the application does");
+        lines.add("  vacancy jobs watch " + job.name() + "   shows how far it is");
+        return lines;
+    }
+
+    private static String begins(Job job) {
+        Instant due = job.dueAt();
+        return due == null || !due.isAfter(job.submittedAt()) ? "waits for a node" : "begins at " + time(due);
+    }
+
+    /** All jobs, a line each. */
+    public List<String> list(List<Job> jobs) {
+        TextTable table = new TextTable(false, false, true, true, false, false);
+        table.line();
+        for (String heading : List.of("job", "state", "selected", "rows", "left", "by")) {
+            table.cell(heading, style::quiet);
+        }
+        for (Job job : jobs) {
+            JobProgress progress = job.progress();
+            table.line()
+                    .cell(job.name(), style::strong)
+                    .cell(job.state().word(), text -> state(job, text))
+                    .cell(selected(progress))
+                    .cell(CountText.grouped(progress.rows()))
+                    .cell(left(job))
+                    .cell(job.by());
+        }
+        return table.lines("");
+    }
+
+    private String state(Job job, String text) {
+        return switch (job.state()) {
+            case DONE, RUNNING -> style.settled(text);
+            case FAILED, CANCELLED -> style.standing(text);
+            default -> text;
+        };
+    }
+
+    private static String selected(JobProgress progress) {
+        Long selected = progress.selected();
+        return selected == null
+                ? CountText.grouped(progress.handled())
+                : CountText.grouped(progress.handled()) + " of " + CountText.grouped(selected);
+    }
+
+    private static String left(Job job) {
+        Duration remaining = job.progress().remaining();
+        Instant due = job.dueAt();
+        if (job.state() == JobState.RUNNING && remaining != null) {
+            return "about " + duration(remaining);
+        }
+        return !job.state().over() && due != null ? "from " + time(due) : "";
+    }
+
+    /** How far it is, on one line. */
+    public String line(Job job) {
+        JobProgress progress = job.progress();
+        StringBuilder line = new StringBuilder(job.name()).append("  ");
+        Double share = progress.share();
+        if (share != null) {
+            int full = (int) (share * BAR);
+            line.append(style.settled("█".repeat(full)))
+                    .append(style.quiet("░".repeat(BAR - full)))
+                    .append(String.format(Locale.ROOT, " %3d %%  ", (int) (share * 100)));
+        }
+        line.append(
+                        job.state() == JobState.RUNNING
+                                ? "in progress"
+                                : job.state().word())
+                .append(", ")
+                .append(selected(progress));
+        line.append("  ").append(CountText.rows(progress.rows())).append(" in all");
+        if (job.state() == JobState.RUNNING) {
+            if (progress.rate() >= 1) {
+                line.append("  ")
+                        .append(CountText.grouped(Math.round(progress.rate())))
+                        .append(" a second");
+            }
+            Duration remaining = progress.remaining();
+            if (remaining != null) {
+                line.append("  about ").append(duration(remaining)).append(" left");
+            }
+        }
+        return line.toString();
+    }
+
+    /** All that there is to say of one. */
+    public List<String> lines(Job job) {
+        List<String> lines = new ArrayList<>();
+        lines.add(style.strong(job.name()) + "  " + state(job, job.state().word()) + "  " + job.title());
+        JobProgress progress = job.progress();
+        if (progress.share() != null) {
+            lines.add("  " + line(job));
+        }
+        TextTable rows = new TextTable(true, false);
+        for (Map.Entry<String, Long> table : new TreeMap<>(progress.tables()).entrySet()) {
+            rows.line().cell(CountText.grouped(table.getValue())).cell("in " + table.getKey());
+        }
+        count(rows, progress.changed(), "left out: changed since they were shown");
+        count(rows, progress.missing(), "left out: gone already, or matching no more");
+        count(rows, progress.skipped(), "skipped: something blocks them");
+        lines.addAll(rows.lines("  "));
+        TextTable facts = new TextTable(false, false);
+        fact(facts, "why it ended", job.reason());
+        fact(facts, "receipt", job.receipt());
+        fact(facts, "by", job.by());
+        fact(facts, "ordered", time(job.submittedAt()));
+        Instant due = job.dueAt();
+        fact(facts, "due", due == null ? null : time(due));
+        Instant started = job.startedAt();
+        fact(facts, "began", started == null ? null : time(started));
+        Instant ended = job.endedAt();
+        fact(facts, "ended", ended == null ? null : time(ended));
+        fact(
+                facts,
+                "batches",
+                progress.batches() == 0
+                        ? null
+                        : CountText.grouped(progress.batches())
+                                + (progress.retries() == 0
+                                        ? ""
+                                        : ", " + CountText.grouped(progress.retries()) + " tried again"));
+        fact(facts, "on change", job.settings().onChange().word());
+        Window window = job.settings().window();
+        fact(facts, "window", window == null ? null : window.written());
+        Recurrence every = job.settings().every();
+        fact(facts, "every", every == null ? null : every.written());
+        fact(facts, "pace", pace(job.settings().pace()));
+        fact(facts, "run", job.run() == 1 ? null : job.run());
+        lines.addAll(facts.lines("  "));
+        lines.addAll(next(job));
+        return lines;
+    }
+
+    private static @Nullable String pace(Pace pace) {
+        Double rows = pace.rowsPerSecond();
+        String most = rows == null ? "" : CountText.grouped(Math.round(rows)) + " rows a second at most";
+        String share = pace.share() == 1 ? "" : Math.round(pace.share() * 100) + " % of the time";
+        return most.isEmpty() && share.isEmpty()
+                ? null
+                : most + (most.isEmpty() || share.isEmpty() ? "" : ", ") + share;
+    }
+
+    private static List<String> next(Job job) {
+        return switch (job.state()) {
+            case PAUSED -> List.of("vacancy jobs resume " + job.name() + " goes on with it.");
+            case DONE, FAILED, CANCELLED ->
+                job.receipt() == null
+                        ? List.of()
+                        : List.of("vacancy restore " + job.receipt() + " restores what is archived.");
+            default -> List.of();
+        };
+    }
+
+    private static void count(TextTable rows, long count, String what) {
+        if (count > 0) {
+            rows.line().cell(CountText.grouped(count)).cell(what);
+        }
+    }
+
+    private void fact(TextTable facts, String name, @Nullable Object value) {
+        if (value != null) {
+            facts.line().cell(name, style::quiet).cell(value.toString());
+        }
+    }
+
+    private static String time(Instant time) {
+        return TIME.format(time.atZone(ZoneId.systemDefault()));
+    }
+
+    private static String duration(Duration time) {
+        long seconds = Math.max(1, Math.round(time.toMillis() / 1000.0));
+        if (seconds < 120) {
+            return seconds + " s";
+        }
+        long minutes = seconds / 60;
+        return minutes < 120 ? minutes + " min" : minutes / 60 + " h " + minutes % 60 + " min";
+    }
+}
