@@ -23,6 +23,7 @@ import org.jspecify.annotations.Nullable;
  * @param parameters the parameters, and of which kind their values are
  * @param narrowing how many rows at most, in which order
  * @param because why, unless the one who runs it says why; or null
+ * @param schedule when it is carried out by itself, or null for never
  * @param place where it stands, or null if it was written in Java
  */
 public record NamedDeletion(
@@ -33,6 +34,7 @@ public record NamedDeletion(
         Narrowing narrowing,
         Limits limits,
         @Nullable String because,
+        @Nullable DeletionSchedule schedule,
         @Nullable SourceLocation place) {
 
     public NamedDeletion {
@@ -42,18 +44,18 @@ public record NamedDeletion(
     /** A deletion that says nothing yet. */
     public static NamedDeletion of(String name) {
         Arguments.notBlank(name, "name");
-        return new NamedDeletion(name, "", null, Map.of(), Narrowing.NONE, Limits.NONE, null, null);
+        return new NamedDeletion(name, "", null, Map.of(), Narrowing.NONE, Limits.NONE, null, null, null);
     }
 
     public NamedDeletion from(String of) {
         Arguments.notBlank(of, "of");
-        return new NamedDeletion(name, of, where, parameters, narrowing, limits, because, place);
+        return new NamedDeletion(name, of, where, parameters, narrowing, limits, because, schedule, place);
     }
 
     /** Which rows: {@code where(column("left_on").before(parameter("before")))}. */
     public NamedDeletion where(Condition which) {
         Arguments.notNull(which, "which");
-        return new NamedDeletion(name, table, which, parameters, narrowing, limits, because, place);
+        return new NamedDeletion(name, table, which, parameters, narrowing, limits, because, schedule, place);
     }
 
     /** Says of which kind the values of a parameter are. */
@@ -62,12 +64,12 @@ public record NamedDeletion(
         Arguments.notNull(kind, "kind");
         Map<String, ValueKind> more = new LinkedHashMap<>(parameters);
         more.put(called, kind);
-        return new NamedDeletion(name, table, where, more, narrowing, limits, because, place);
+        return new NamedDeletion(name, table, where, more, narrowing, limits, because, schedule, place);
     }
 
     public NamedDeletion limits(Limits all) {
         Arguments.notNull(all, "all");
-        return new NamedDeletion(name, table, where, parameters, narrowing, all, because, place);
+        return new NamedDeletion(name, table, where, parameters, narrowing, all, because, schedule, place);
     }
 
     /** At most so many rows may be selected. */
@@ -78,16 +80,22 @@ public record NamedDeletion(
     /** Only the first of the rows, in this order. */
     public NamedDeletion first(@Nullable Long rows, Order... order) {
         Narrowing first = new Narrowing(null, null, rows, List.of(order));
-        return new NamedDeletion(name, table, where, parameters, first, limits, because, place);
+        return new NamedDeletion(name, table, where, parameters, first, limits, because, schedule, place);
     }
 
     public NamedDeletion because(String reason) {
         Arguments.notBlank(reason, "reason");
-        return new NamedDeletion(name, table, where, parameters, narrowing, limits, reason, place);
+        return new NamedDeletion(name, table, where, parameters, narrowing, limits, reason, schedule, place);
+    }
+
+    /** Carries it out by itself, as a job; it has no parameters then, since nobody gives them values. */
+    public NamedDeletion schedule(DeletionSchedule when) {
+        Arguments.notNull(when, "when");
+        return new NamedDeletion(name, table, where, parameters, narrowing, limits, because, when, place);
     }
 
     public NamedDeletion at(SourceLocation there) {
-        return new NamedDeletion(name, table, where, parameters, narrowing, limits, because, there);
+        return new NamedDeletion(name, table, where, parameters, narrowing, limits, because, schedule, there);
     }
 
     /**

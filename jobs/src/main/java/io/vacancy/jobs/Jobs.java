@@ -25,6 +25,7 @@ import io.vacancy.jobs.order.JobSettings;
 import io.vacancy.jobs.pace.LoadProbe;
 import io.vacancy.jobs.pace.Pace;
 import io.vacancy.jobs.timing.Recurrence;
+import io.vacancy.jobs.timing.Window;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobListener;
 import io.vacancy.jobs.watch.JobState;
@@ -34,7 +35,9 @@ import io.vacancy.json.JsonWriter;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
+import io.vacancy.request.DeletionSchedule;
 import io.vacancy.request.Limits;
+import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Table;
 import io.vacancy.spi.RequestDigest;
@@ -45,10 +48,12 @@ import java.lang.management.ManagementFactory;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicBoolean;
@@ -107,10 +112,64 @@ public final class Jobs implements AutoCloseable {
                 Arguments.notNull(source, "source"));
     }
 
-    /** Makes this process a node that carries out jobs, until it is closed. */
+    /**
+     * Makes this process a node that carries out jobs, until it is closed. Deletions of the rule book that recur become
+     * jobs of their names, unless they are; what was cancelled stays so.
+     *
+     * @throws MisuseException if the rule book says in words that are not understood when one recurs
+     */
     public void start() {
         tables.wantsReady();
+        at.vacancy().rules().deletions().forEach(this::keepSchedule);
         scheduler.start();
+    }
+
+    private void keepSchedule(NamedDeletion deletion) {
+        DeletionSchedule schedule = deletion.schedule();
+        if (schedule == null) {
+            return;
+        }
+        JobOrder order = scheduled(deletion, schedule);
+        KeptJob job = tables.find(deletion.name());
+        if (job != null) {
+            tables.settings(job.name(), JobSettings.of(order).at(job.settings().pace()));
+            return;
+        }
+        Request request = Objects.requireNonNull(order.request(), "of a request");
+        Instant now = now();
+        Table table = at.vacancy().schema().table(deletion.table());
+        wantsDivisible(request, table, order);
+        // Another node that begins at the same time may have kept it by now, which is as well.
+        tables.insert(
+                kept(
+                        order,
+                        deletion.name(),
+                        request,
+                        "Recurring deletion @" + deletion.name(),
+                        table.toString(),
+                        written(request, ChangePolicy.MATCHING),
+                        confirmed(deletion.name(), request, null),
+                        PlanDigest.of(at.vacancy().rules(), table.name(), request)
+                                .written(),
+                        now,
+                        due(order, now)),
+                new Run(1, JobState.SCHEDULED, ReceiptId.next(now), null, null, null, null, null),
+                null);
+    }
+
+    /**
+     * The order of a deletion that recurs.
+     *
+     * @throws MisuseException if it says in words that are not understood when
+     */
+    private JobOrder scheduled(NamedDeletion deletion, DeletionSchedule schedule) {
+        ZoneId zone = at.clock().getZone();
+        Request request = deletion.request(Map.of()).withoutConfirmation("recurs by the rule book");
+        JobOrder order = JobOrder.of(request).named(deletion.name()).every(Recurrence.read(schedule.every(), zone));
+        String window = schedule.window();
+        order = window == null ? order : order.within(Window.read(window, zone));
+        Long batch = schedule.batch();
+        return batch == null ? order : order.batches(order.batches().atMost(batch));
     }
 
     /** Ends the work of this process, after the batches that have begun. Other nodes go on with its jobs. */
@@ -145,7 +204,7 @@ public final class Jobs implements AutoCloseable {
         Table table = vacancy.schema().table(shown.table());
         wantsDivisible(request, table, order);
         Outcome objection = (answer == null ? vacancy.objection(shown) : vacancy.objection(shown, answer))
-                .filter(outcome -> !(outcome instanceof Outcome.Nothing && order.shown() == null))
+                .filter(outcome -> !(outcome instanceof Outcome.Nothing && order.onChange() == ChangePolicy.MATCHING))
                 .orElse(null);
         if (objection != null) {
             return new Submission.Rejected(objection);
@@ -223,7 +282,7 @@ public final class Jobs implements AutoCloseable {
                     table.toString(),
                     written,
                     confirmed(name, request, answer),
-                    PlanDigest.of(at.vacancy().rules(), table.name(), request),
+                    PlanDigest.of(at.vacancy().rules(), table.name(), request).written(),
                     now,
                     due);
             Run run = new Run(
@@ -441,7 +500,7 @@ public final class Jobs implements AutoCloseable {
         tables.wantsReady();
         KeptJob job = tables.find(name);
         if (job == null) {
-            throw new MisuseException("There is no job " + name + ".", "See which there are by list().");
+            throw new MisuseException("There is no job " + name + ".", "See the list of jobs.");
         }
         return job;
     }
@@ -478,7 +537,7 @@ public final class Jobs implements AutoCloseable {
         private final List<LoadProbe> probes = new ArrayList<>();
         private final List<JobListener> listeners = new ArrayList<>();
         private final List<Notifier> notifiers = new ArrayList<>();
-        private Clock clock = Clock.systemUTC();
+        private Clock clock = Clock.systemDefaultZone();
         private Function<Job, Scope> scopes = job -> Scope.everything();
         private String node = ManagementFactory.getRuntimeMXBean().getName();
         private int threads = 4;

@@ -18,6 +18,7 @@ import io.vacancy.jobs.timing.Recurrence;
 import io.vacancy.jobs.timing.Window;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobState;
+import io.vacancy.request.DeletionSchedule;
 import io.vacancy.request.Request;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
@@ -249,24 +250,30 @@ class SteeringTest {
     }
 
     @Test
-    void endsWhereTheRulesAreOthers() throws Exception {
+    void waitsForANodeWithItsRulesAndEndsWhereTheTablesAreOthers() throws Exception {
         try (Quay quay = Quay.of(Engine.SQLITE, 20)) {
             Jobs jobs = quay.jobs();
             String rules = jobs.submit(season(quay, 10)).jobOrThrow().name();
             Vacancy other = quay.vacancy(RuleBook.build(book -> book.relation("mooring.boat_id", Rule.cascade())
                     .relation("reading.mooring_id", Rule.block("kept"))));
-            Jobs node = quay.jobs(other, UnaryOperator.identity());
+            Jobs node = quay.jobs(other, builder -> builder.node("upgraded"));
             node.start();
-            assertThat(Quay.over(node, rules).message())
-                    .contains("The tables or the rules on them are others", "Nothing was changed.");
+            until(() -> now(jobs, rules).state() == JobState.WAITING);
+            assertThat(now(jobs, rules).message())
+                    .contains("0 of 10 selected rows handled", "The rules on node upgraded are others");
             node.close();
 
-            String columns = jobs.submit(season(quay, 10)).jobOrThrow().name();
+            quay.clock.advance(Duration.ofSeconds(11));
+            Jobs fit = quay.node(builder -> builder.node("as before"));
+            assertThat(Quay.over(fit, rules).message()).contains("is done: 10 of 10");
+
+            fit.close();
+            String columns = jobs.submit(season(quay, 15)).jobOrThrow().name();
             quay.database.run("ALTER TABLE reading ADD COLUMN note VARCHAR(20)");
             quay.store.refresh();
             jobs.start();
-            assertThat(Quay.over(jobs, columns).state()).isEqualTo(JobState.FAILED);
-            assertThat(quay.database.count("boat")).isEqualTo(20);
+            assertThat(Quay.over(jobs, columns).reason()).contains("The tables are others");
+            assertThat(quay.database.count("boat")).isEqualTo(10);
         }
     }
 
@@ -326,6 +333,39 @@ class SteeringTest {
                 assertThat(job.progress().rows()).isEqualTo(100);
             });
             assertThat(heard).extracting(Job::state).contains(JobState.RUNNING, JobState.DONE);
+        }
+    }
+
+    @Test
+    void deletionsOfTheRuleBookRecurByThemselves() throws Exception {
+        try (Quay quay = Quay.of(Engine.SQLITE, 20)) {
+            quay.clock.set(Instant.parse("2026-11-26T18:00:00Z"));
+            RuleBook rules = RuleBook.build(book -> book.relation("mooring.boat_id", Rule.cascade())
+                    .relation("reading.mooring_id", Rule.cascade())
+                    .deletion("long-gone", d -> d.from("boat")
+                            .where(column("left_on").before("2024-06-01"))
+                            .atMost(5)
+                            .schedule(new DeletionSchedule("03:00 UTC", "02:00-04:00 UTC", 50L))));
+            Jobs jobs = quay.jobs(quay.vacancy(rules), UnaryOperator.identity());
+            jobs.start();
+            quay.database.run("UPDATE boat SET left_on = '2024-01-01' WHERE id <= 4");
+            assertThat(jobs.list()).singleElement().satisfies(job -> {
+                assertThat(job.name()).isEqualTo("long-gone");
+                assertThat(job.dueAt()).isEqualTo(Instant.parse("2026-11-27T03:00:00Z"));
+                assertThat(job.settings().batches().mostRows()).isEqualTo(50);
+            });
+
+            quay.clock.set(Instant.parse("2026-11-27T03:00:01Z"));
+            until(() -> jobs.runs("long-gone").size() == 2);
+            assertThat(quay.database.count("boat")).isEqualTo(16);
+            quay.database.run("UPDATE boat SET left_on = '2024-01-01'");
+            quay.clock.set(Instant.parse("2026-11-28T03:00:01Z"));
+            until(() -> jobs.runs("long-gone").size() == 3);
+
+            // What a limit refuses in all is not done in part.
+            assertThat(now(jobs, "long-gone").reason()).contains("16", "5");
+            assertThat(now(jobs, "long-gone").state()).isEqualTo(JobState.SCHEDULED);
+            assertThat(quay.database.count("boat")).isEqualTo(16);
         }
     }
 

@@ -7,6 +7,7 @@ import io.vacancy.failure.RuleBookException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.question.Question.Strength;
+import io.vacancy.request.DeletionSchedule;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import io.vacancy.request.NamedDeletion;
@@ -63,6 +64,9 @@ public final class RuleBookFile {
             "limit",
             "order-by",
             "because",
+            "every",
+            "window",
+            "batch",
             "at-most",
             "at-most-in-all",
             "at-most-percent");
@@ -180,7 +184,34 @@ public final class RuleBookFile {
         if (limit != null || !order.isEmpty()) {
             deletion = deletion.first(limit == null ? null : limit.whole(), order.toArray(Order[]::new));
         }
-        return because == null ? deletion : deletion.because(because.text());
+        deletion = because == null ? deletion : deletion.because(because.text());
+        DeletionSchedule schedule = schedule(entry.key(), written);
+        return schedule == null ? deletion : deletion.schedule(schedule);
+    }
+
+    /** {@code every: "03:00"}, {@code window: "22:00-05:30"}, {@code batch: 5000}. */
+    private static @Nullable DeletionSchedule schedule(String name, Yaml written) {
+        Yaml every = written.get("every");
+        Yaml window = written.get("window");
+        Yaml batch = written.get("batch");
+        if (every == null) {
+            Yaml idle = window == null ? batch : window;
+            if (idle != null) {
+                throw idle.wrong(
+                        "Deletion " + name + " says how it works by itself, and not when.",
+                        "Give it every, such as every: \"03:00\", or leave window and batch out.");
+            }
+            return null;
+        }
+        if (!written.entries("parameters").isEmpty()) {
+            throw every.wrong(
+                    "Deletion " + name + " recurs by itself and has parameters, which nobody would give.",
+                    "Write a condition without parameters, such as left_on < CURRENT_DATE - INTERVAL '2' YEAR.");
+        }
+        return reading(
+                every,
+                text -> new DeletionSchedule(
+                        text, window == null ? null : window.text(), batch == null ? null : batch.whole()));
     }
 
     private static ValueKind kind(Yaml written) {

@@ -40,8 +40,12 @@ public final class JobScreen {
                                 + job.state().word() + "."
                         : style.settled("Ordered.") + " Nothing is done yet: job " + style.strong(job.name()) + " "
                                 + begins(job) + ".");
-        lines.add("  vacancy jobs run             carries out what is ordered, unless the application does");
-        lines.add("  vacancy jobs watch " + job.name() + "   shows how far it is");
+        TextTable next = new TextTable(false, false);
+        next.line()
+                .cell("vacancy jobs run")
+                .cell("carries out what is ordered, unless the application does", style::quiet);
+        next.line().cell("vacancy jobs watch " + job.name()).cell("shows how far it is", style::quiet);
+        lines.addAll(next.lines("  "));
         return lines;
     }
 
@@ -91,7 +95,10 @@ public final class JobScreen {
         if (job.state() == JobState.RUNNING && remaining != null) {
             return "about " + duration(remaining);
         }
-        return !job.state().over() && due != null ? "from " + time(due) : "";
+        if (job.state().over() || due == null || !due.isAfter(Instant.now())) {
+            return "";
+        }
+        return "from " + time(due);
     }
 
     /** How far it is, on one line. */
@@ -143,7 +150,7 @@ public final class JobScreen {
         count(rows, progress.skipped(), "skipped: something blocks them");
         lines.addAll(rows.lines("  "));
         TextTable facts = new TextTable(false, false);
-        fact(facts, "why it ended", job.reason());
+        fact(facts, "reason", job.reason());
         fact(facts, "receipt", job.receipt());
         fact(facts, "by", job.by());
         fact(facts, "ordered", time(job.submittedAt()));

@@ -34,7 +34,7 @@ public final class JobJson {
         put(json, "endedAt", job.endedAt());
         put(json, "receipt", job.receipt());
         json.put("reason", job.reason());
-        json.set("progress", of(job.progress()));
+        json.set("progress", of(job.progress(), job.state().over()));
         json.set("settings", of(job.settings()));
         return json;
     }
@@ -48,7 +48,7 @@ public final class JobJson {
         return json;
     }
 
-    private static ObjectNode of(JobProgress progress) {
+    private static ObjectNode of(JobProgress progress, boolean over) {
         ObjectNode json = MAPPER.createObjectNode();
         json.put("selected", progress.selected());
         json.put("expected", progress.expected());
@@ -66,8 +66,8 @@ public final class JobJson {
         json.put("retries", progress.retries());
         json.put("rowsPerSecond", Math.round(progress.rate()));
         put(json, "worked", progress.worked());
-        put(json, "remaining", progress.remaining());
-        json.put("workingOn", progress.table());
+        put(json, "remaining", over ? null : progress.remaining());
+        json.put("workingOn", over ? null : progress.table());
         json.put("note", progress.note());
         return json;
     }

@@ -20,7 +20,7 @@ final class JobMessages {
             case RUNNING -> "Job " + job.name() + " is in progress: " + done + ".";
             case WAITING ->
                 "Job " + job.name() + " waits" + (job.dueAt() == null ? "" : " until " + job.dueAt()) + ": " + done
-                        + ".";
+                        + "." + (job.reason() == null ? "" : " " + job.reason());
             case PAUSED -> "Job " + job.name() + " is paused: " + done + ".";
             case DONE -> "Job " + job.name() + " is done: " + done + ".";
             case FAILED -> "Job " + job.name() + " failed: " + job.reason() + " " + kept(progress, done);

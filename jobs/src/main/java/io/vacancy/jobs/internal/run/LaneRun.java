@@ -3,6 +3,7 @@ package io.vacancy.jobs.internal.run;
 
 import io.vacancy.Vacancy;
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.StoreException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.spi.ErrorClasses.Fault;
@@ -22,6 +23,7 @@ import io.vacancy.jobs.watch.JobProgress;
 import io.vacancy.jobs.watch.JobState;
 import io.vacancy.json.JsonReader;
 import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Preview;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
@@ -50,6 +52,7 @@ public final class LaneRun {
     private static final int MOST_TOGETHER = 10_000;
     private static final int TRIES = 3;
     private static final int MOST_DOUBLINGS = 5;
+    private static final Duration UNFIT = Duration.ofSeconds(10);
 
     private final Workshop at;
     private final JobTables tables;
@@ -129,23 +132,32 @@ public final class LaneRun {
         if (closed != null) {
             return closed;
         }
-        tables.begin(name, run.run(), at.clock().instant());
-        at.tell(name);
         Vacancy vacancy = at.onAccountOf(job);
         if (job.table() == null) {
+            begin(run);
             return new UpkeepRun(at, vacancy, job, claimed).run(() -> end(job, run, JobState.DONE, null));
         }
-        Request request = JsonReader.request(job.request(), vacancy.rules()::deletion);
+        Request request;
         Table table = vacancy.schema().table(job.table());
-        if (!PlanDigest.of(vacancy.rules(), table.name(), request).equals(job.rulesDigest())) {
-            throw new JobEndedException(
-                    "The tables or the rules on them are others than those under which it was ordered. Order it anew.");
+        PlanDigest ordered = PlanDigest.read(job.rulesDigest());
+        try {
+            request = JsonReader.request(job.request(), vacancy.rules()::deletion);
+        } catch (MisuseException unknown) {
+            return unfit(run, String.valueOf(unknown.getMessage()));
+        }
+        PlanDigest here = PlanDigest.of(vacancy.rules(), table.name(), request);
+        if (!here.tables().equals(ordered.tables())) {
+            throw new JobEndedException("The tables are others than those that it was ordered on. Order it anew.");
+        }
+        if (!here.rules().equals(ordered.rules())) {
+            return unfit(run, "The rules on node " + at.node() + " are others than those that it was ordered under.");
         }
         if (job.settings().onChange() == ChangePolicy.MATCHING
                 && request.selection() instanceof Selection.ByCondition by) {
             // Rows that do not match any more by the time of their batch stay.
             request = request.and(by.condition());
         }
+        begin(run);
         Whole whole = new Whole(at, vacancy, job, run, request, table.identity().columns());
         if (run.selected() == null) {
             select(whole, claimed);
@@ -159,13 +171,39 @@ public final class LaneRun {
         return batches(whole, claimed);
     }
 
-    /** Finds out what a run selects; nothing is compared with what was shown. */
+    private void begin(Run run) {
+        tables.begin(name, run.run(), at.clock().instant());
+        at.tell(name);
+    }
+
+    /** Leaves it to another node, which may have the rules that it was ordered under. */
+    private Next unfit(Run run, String why) {
+        Instant again = at.clock().instant().plus(UNFIT);
+        tables.hold(name, run.run(), why + " It waits for a node that has them; cancel it if there is none.", again);
+        at.tell(name);
+        return new Next.Later(again);
+    }
+
+    /**
+     * Finds out what a run selects. Nobody has seen it, but limits hold on all of it together, and what is blocked ends it
+     * before anything is done.
+     */
     private void select(Whole whole, KeptLane lane) {
-        Request original =
-                JsonReader.request(whole.job().request(), whole.vacancy().rules()::deletion);
+        Request original = JsonReader.request(
+                        whole.job().request(), whole.vacancy().rules()::deletion)
+                .withoutConfirmation(whole.job().confirmed());
+        Preview preview = whole.vacancy().preview(original);
+        if (preview.state() == Preview.State.REFUSED) {
+            throw new JobEndedException(String.valueOf(preview.refusal()));
+        }
+        if (preview.state() == Preview.State.BLOCKED) {
+            throw new JobEndedException(new Outcome.Blocked(preview).message());
+        }
+        long expected =
+                preview.totals().values().stream().mapToLong(Long::longValue).sum();
         try (SelectedRows selected = SelectedRows.of(whole.vacancy(), original, whole.identity(), false);
                 BufferedReader rows = selected.reader()) {
-            tables.select(lane, selected.rows(), rows);
+            tables.select(lane, selected.rows(), expected, rows);
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }

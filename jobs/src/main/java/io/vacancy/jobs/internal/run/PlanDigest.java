@@ -22,70 +22,89 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * A digest (SHA-256) of the tables that a request can reach and of the rules on them, so that a job is carried out under
+ * Digests (SHA-256) of the tables that a request can reach, and of the rules on them, so that a job is carried out under
  * just those that it was ordered under, whichever node does it.
+ *
+ * @param tables of the tables and relations as the database has them
+ * @param rules of the rules that hold on them
  */
-public final class PlanDigest {
-
-    private final ResolvedRules rules;
-    private final OperationKind mode;
-    private final StringBuilder told = new StringBuilder();
-
-    private PlanDigest(ResolvedRules rules, OperationKind mode) {
-        this.rules = rules;
-        this.mode = mode;
-    }
+public record PlanDigest(String tables, String rules) {
 
     /** Of what a deletion can reach. */
-    public static String of(ResolvedRules rules, TableName root, Request request) {
+    public static PlanDigest of(ResolvedRules rules, TableName root, Request request) {
         boolean marks = request.operation() instanceof Operation.SoftDelete
                 || (request.operation() instanceof Operation.Delete && rules.usualMode(root) == Mode.SOFT_DELETE);
-        OperationKind mode = marks ? OperationKind.SOFT_DELETE : OperationKind.ERASE;
-        PlanDigest digest = new PlanDigest(rules, mode);
-        digest.told.append(mode).append(request.rules()).append('\n');
+        Telling telling = new Telling(rules, marks ? OperationKind.SOFT_DELETE : OperationKind.ERASE);
+        telling.rules.append(telling.mode).append(request.rules()).append('\n');
         Deque<TableName> open = new ArrayDeque<>(List.of(root));
         Set<TableName> known = new LinkedHashSet<>(open);
         while (!open.isEmpty()) {
             TableName table = open.remove();
-            digest.tell(rules.schema().table(table));
+            telling.tell(rules.schema().table(table));
             rules.schema().relationsTo(table).stream()
                     .sorted(Comparator.comparing(Relation::toString))
                     .forEach(relation -> {
-                        digest.tell(relation);
+                        telling.tell(relation);
                         if (known.add(relation.child())) {
                             open.add(relation.child());
                         }
                     });
         }
+        return new PlanDigest(digest(telling.tables), digest(telling.rules));
+    }
+
+    private static String digest(StringBuilder told) {
         try {
-            byte[] hash = MessageDigest.getInstance("SHA-256")
-                    .digest(digest.told.toString().getBytes(StandardCharsets.UTF_8));
+            byte[] hash =
+                    MessageDigest.getInstance("SHA-256").digest(told.toString().getBytes(StandardCharsets.UTF_8));
             return HexFormat.of().formatHex(hash);
         } catch (NoSuchAlgorithmException everyPlatformHasIt) {
             throw new IllegalStateException(everyPlatformHasIt);
         }
     }
 
-    private void tell(Table table) {
-        TableName name = table.name();
-        told.append("table ").append(name).append(' ').append(table.identity()).append('\n');
-        for (Column column : table.columns()) {
-            told.append(column).append('\n');
-        }
-        told.append(rules.usualMode(name))
-                .append(rules.neverDeleted(name))
-                .append(rules.retention(name))
-                .append(rules.limits(name))
-                .append(rules.archivedWith(name))
-                .append(rules.marker(name) == null ? "" : "marked")
-                .append('\n');
+    /** As one text, which {@link #read} reads. */
+    public String written() {
+        return tables + ":" + rules;
     }
 
-    private void tell(Relation relation) {
-        told.append("relation ")
-                .append(relation)
-                .append(relation.enforced())
-                .append(rules.rulesFor(relation, mode))
-                .append('\n');
+    static PlanDigest read(String written) {
+        int colon = written.indexOf(':');
+        return new PlanDigest(written.substring(0, colon), written.substring(colon + 1));
+    }
+
+    /** What is digested, in words. */
+    private record Telling(ResolvedRules resolved, OperationKind mode, StringBuilder tables, StringBuilder rules) {
+
+        Telling(ResolvedRules resolved, OperationKind mode) {
+            this(resolved, mode, new StringBuilder(), new StringBuilder());
+        }
+
+        private void tell(Table table) {
+            TableName name = table.name();
+            tables.append("table ")
+                    .append(name)
+                    .append(' ')
+                    .append(table.identity())
+                    .append('\n');
+            for (Column column : table.columns()) {
+                tables.append(column).append('\n');
+            }
+            rules.append(resolved.usualMode(name))
+                    .append(resolved.neverDeleted(name))
+                    .append(resolved.retention(name))
+                    .append(resolved.limits(name))
+                    .append(resolved.archivedWith(name))
+                    .append(resolved.marker(name) == null ? "" : "marked")
+                    .append('\n');
+        }
+
+        private void tell(Relation relation) {
+            (relation.enforced() ? tables : rules)
+                    .append("relation ")
+                    .append(relation)
+                    .append('\n');
+            rules.append(resolved.rulesFor(relation, mode)).append('\n');
+        }
     }
 }

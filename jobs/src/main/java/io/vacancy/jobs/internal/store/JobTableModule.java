@@ -43,7 +43,7 @@ public final class JobTableModule implements OwnTableModule {
                         "actor VARCHAR(255) NOT NULL",
                         "caller " + text + " NOT NULL",
                         "scopes " + text,
-                        "rules_digest VARCHAR(64) NOT NULL",
+                        "rules_digest VARCHAR(140) NOT NULL",
                         "settings " + text + " NOT NULL",
                         "state VARCHAR(20) NOT NULL",
                         "wanted VARCHAR(20)",

@@ -454,13 +454,15 @@ public final class JobTables {
     }
 
     /** Keeps what a run selects, if nobody has by now. */
-    public void select(KeptLane lane, long selected, BufferedReader rows) {
+    public void select(KeptLane lane, long selected, long expected, BufferedReader rows) {
         own.writing(connection -> {
             int first = update(
                     connection,
                     "UPDATE " + own.name("job_run")
-                            + " SET selected = ? WHERE job = ? AND run = ? AND selected IS NULL",
+                            + " SET selected = ?, expected = ?"
+                            + " WHERE job = ? AND run = ? AND selected IS NULL",
                     selected,
+                    expected,
                     lane.job(),
                     lane.run());
             if (first == 1) {
@@ -530,12 +532,33 @@ public final class JobTables {
                 JobState.CANCELLED.word()));
     }
 
+    /** A run waits until a time for a reason, unless it has begun. */
+    public void hold(String job, int run, String reason, Instant until) {
+        own.writing(connection -> {
+            update(
+                    connection,
+                    "UPDATE " + own.name("job_run") + " SET reason = ? WHERE job = ? AND run = ?",
+                    reason,
+                    job,
+                    run);
+            return update(
+                    connection,
+                    "UPDATE " + own.name("job") + " SET state = ?, due_at = ? WHERE name = ? AND state IN (?, ?)",
+                    JobState.WAITING.word(),
+                    until,
+                    job,
+                    JobState.SCHEDULED.word(),
+                    JobState.WAITING.word());
+        });
+    }
+
     /** A run begins; its first beginning counts. */
     public void begin(String job, int run, Instant now) {
         own.writing(connection -> {
             update(
                     connection,
-                    "UPDATE " + own.name("job_run") + " SET started_at = COALESCE(started_at, ?), state = ?"
+                    "UPDATE " + own.name("job_run") + " SET started_at = COALESCE(started_at, ?), state = ?,"
+                            + " reason = NULL"
                             + " WHERE job = ? AND run = ?",
                     now,
                     JobState.RUNNING.word(),
