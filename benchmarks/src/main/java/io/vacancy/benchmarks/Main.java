@@ -29,6 +29,7 @@ public final class Main {
         all.put("one-by-one", OneByOne::run);
         all.put("bulk", Bulk::run);
         all.put("archived", Archived::run);
+        all.put("jobs", InBatches::run);
         all.put("keys", ListedKeys::run);
         all.put("opening", OpeningTime::run);
         all.put("keys-in-memory", KeysInMemory::run);

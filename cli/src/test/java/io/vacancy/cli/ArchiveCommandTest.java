@@ -63,15 +63,15 @@ class ArchiveCommandTest {
         assertThat(nothing.exit()).isEqualTo(2);
         assertThat(nothing.err()).contains("own tables are not set up").contains("vacancy setup");
         String script = run("setup", "print").out();
-        assertThat(script.lines()).hasSize(28).allMatch(line -> line.endsWith(";"));
+        assertThat(script.lines()).hasSize(36).allMatch(line -> line.endsWith(";"));
         assertThat(run("archive").exit()).isEqualTo(2);
-        assertThat(run("setup").out()).contains("15 tables of Vacancy's own were made");
+        assertThat(run("setup").out()).contains("20 tables of Vacancy's own were made");
         assertThat(run("setup").out()).contains("Nothing to do");
         assertThat(run("setup", "print").out()).isEmpty();
         assertThat(run("relations").out()).doesNotContain("vacancy_");
         assertThat(run("archive").exit()).isEqualTo(3);
         assertThat(run("setup", "--own-tables", "Bad-Prefix").exit()).isEqualTo(2);
-        assertThat(run("setup", "--own-tables", "vac_").out()).contains("15 tables");
+        assertThat(run("setup", "--own-tables", "vac_").out()).contains("20 tables");
     }
 
     @Test

@@ -122,7 +122,7 @@ public final class ArchiveWriter {
         Sql insert = insertReceipt(receipt.table(), receipt.operation().word(), receipt.because());
         if (archivePolicy.part() == 0) {
             session.ahead(insert, keeping);
-        } else if (!session.insertUnique(insert, keeping)) {
+        } else if (session.attempt(insert, keeping) != null) {
             // Somebody else has begun it with another part.
             goOn();
             return;

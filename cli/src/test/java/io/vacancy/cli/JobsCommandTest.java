@@ -1,0 +1,165 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vacancy.cli.Tool.Result;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Jobs on the command line: ordered by one process, carried out by another, watched by a third. */
+class JobsCommandTest {
+
+    @TempDir
+    private Path folder;
+
+    private Tool tool;
+
+    @BeforeEach
+    void harbour() throws Exception {
+        tool = Tool.onHarbourIn(folder);
+        Files.writeString(folder.resolve("vacancy.yaml"), """
+                version: 1
+                relations:
+                  fee.mooring_id: cascade
+                  power_reading.mooring_id: cascade
+                deletions:
+                  long-gone:
+                    table: mooring
+                    where: "left_on < CURRENT_DATE - INTERVAL '50' YEAR"
+                    every: "03:00 UTC"
+                    window: "02:00-05:00 UTC"
+                    batch: 5000
+                """);
+        assertThat(run("setup").exit()).isZero();
+    }
+
+    private Result run(String... words) throws Exception {
+        List<String> all = new ArrayList<>(List.of(words));
+        all.addAll(List.of("--db", "harbour.db"));
+        return tool.run(all.toArray(String[]::new));
+    }
+
+    private static JsonNode json(Result result) throws Exception {
+        return new ObjectMapper().readTree(result.out());
+    }
+
+    @Test
+    void isOrderedCarriedOutAndRestored() throws Exception {
+        Result ordered =
+                run("delete", "mooring", "--where", "left_on < '2026-01-01'", "--as-job", "--name", "season", "--yes");
+
+        assertThat(ordered.exit()).isZero();
+        assertThat(ordered.out())
+                .contains("Erase 3 rows of mooring", "Ordered. Nothing is done yet: job season waits for a node.")
+                .contains("vacancy jobs watch season");
+        assertThat(run("jobs").out()).contains("season", "scheduled", "0 of 3");
+
+        Result ran = run("jobs", "run", "--until-idle");
+        assertThat(ran.exit()).isZero();
+        assertThat(ran.out()).contains("Job season is done: 3 of 3 selected rows handled, 10 rows in all.");
+
+        Result watched = run("jobs", "watch", "season");
+        assertThat(watched.exit()).isZero();
+        assertThat(watched.out()).contains("season  done", "3  in mooring", "4  in power_reading", "vacancy restore ");
+        JsonNode shown = json(run("jobs", "show", "season", "--format", "json"));
+        assertThat(shown.path("state").asText()).isEqualTo("done");
+        assertThat(shown.path("progress").path("rows").asInt()).isEqualTo(10);
+        assertThat(run("restore", shown.path("receipt").asText(), "--yes").exit())
+                .isZero();
+        assertThat(run("preview", "mooring", "--where", "left_on < '2026-01-01'")
+                        .out())
+                .contains("10 rows to delete");
+    }
+
+    @Test
+    void isPausedResumedAndCancelled() throws Exception {
+        run("jobs", "start", "mooring", "--where", "left_on < '2026-01-01'", "--name", "season", "--yes");
+
+        assertThat(run("jobs", "pause", "season").out()).contains("Job season is paused: 0 of 3");
+        assertThat(run("jobs", "run", "--until-idle").out()).doesNotContain("is done");
+        assertThat(run("jobs", "watch", "season").out()).contains("vacancy jobs resume season goes on with it.");
+        assertThat(run("jobs", "resume", "season", "--share", "50").out()).contains("Job season waits");
+        assertThat(run("jobs", "show", "season").out()).contains("50 % of the time");
+        assertThat(run("jobs", "cancel", "season").out()).contains("was cancelled. Nothing was changed.");
+        assertThat(run("jobs", "watch", "season").exit()).isEqualTo(5);
+        Result again = run("jobs", "resume", "season");
+        assertThat(again.exit()).isEqualTo(2);
+        assertThat(again.err()).contains("Job season is over: cancelled.");
+        assertThat(json(run("jobs", "--open", "--format", "json")).path("jobs")).hasSize(1);
+    }
+
+    @Test
+    void whatRecursIsOrderedByHandOrByTheRuleBook() throws Exception {
+        assertThat(run(
+                                "jobs",
+                                "start",
+                                "mooring",
+                                "--where",
+                                "left_on < '2020-01-01'",
+                                "--every",
+                                "0 4 * * 1-5",
+                                "--name",
+                                "old",
+                                "--yes")
+                        .out())
+                .contains("job old begins at ");
+        assertThat(run("jobs", "start", "--upkeep", "purge-due", "--every", "PT6H")
+                        .out())
+                .contains("job purge-due-");
+        assertThat(run("jobs", "run", "--until-idle").exit()).isZero();
+
+        String all = run("jobs").out();
+        assertThat(all).contains("long-gone", "old", "purge-due-").doesNotContain("failed");
+        JsonNode kept = json(run("jobs", "show", "long-gone", "--format", "json"));
+        assertThat(kept.path("settings").path("every").asText()).isEqualTo("03:00 UTC");
+        assertThat(kept.path("settings").path("window").asText()).isEqualTo("02:00-05:00 UTC");
+        assertThat(kept.path("settings").path("batchRows").asInt()).isEqualTo(5000);
+    }
+
+    @Test
+    void whatCannotBeMeantIsWrongUsage() throws Exception {
+        String[] mooring = {"delete", "mooring", "--key", "504", "--yes"};
+        assertThat(with(mooring, "--lanes", "2").err()).contains("Give --as-job, too.");
+        assertThat(with(mooring, "--as-job", "--lanes", "0").err()).contains("1 to 16 lanes, not 0");
+        assertThat(with(mooring, "--as-job", "--window", "22").err()).contains("\"22\" is not a window of time");
+        assertThat(with(mooring, "--as-job", "--on-change", "maybe").err()).contains("only-shown, matching");
+        assertThat(with(mooring, "--as-job", "--share", "150").err()).contains("above 0 and at most 1");
+        assertThat(with(mooring, "--as-job", "--name", "../x").err()).contains("cannot be the name of a job");
+        assertThat(with(mooring, "--as-job", "--save-to", "x.jsonl").err()).contains("A job writes no files");
+        assertThat(run("jobs", "start", "--upkeep", "dusting").err()).contains("purge-due, seal");
+        assertThat(run("jobs", "start", "--upkeep", "seal", "--every", "often").err())
+                .contains("\"often\" does not say when");
+        assertThat(run("jobs", "watch", "nothing").err()).contains("There is no job nothing.");
+        assertThat(run("jobs").exit()).isEqualTo(3);
+    }
+
+    private Result with(String[] words, String... more) throws Exception {
+        List<String> all = new ArrayList<>(List.of(words));
+        all.addAll(List.of(more));
+        Result result = run(all.toArray(String[]::new));
+        assertThat(result.exit()).isEqualTo(2);
+        return result;
+    }
+
+    @Test
+    void nothingToDeleteOrAnotherAnswerGivesNoJob() throws Exception {
+        assertThat(run("delete", "mooring", "--where", "left_on < '1990-01-01'", "--as-job", "--yes")
+                        .exit())
+                .isEqualTo(3);
+        assertThat(run("delete", "mooring", "--key", "504", "--as-job", "--answer", "no")
+                        .exit())
+                .isEqualTo(5);
+        assertThat(run("delete", "mooring", "--key", "504", "--as-job", "--yes", "--fingerprint", "0123")
+                        .exit())
+                .isEqualTo(6);
+        assertThat(run("jobs").out()).contains("No jobs.");
+    }
+}
