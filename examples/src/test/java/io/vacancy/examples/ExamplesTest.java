@@ -85,6 +85,15 @@ class ExamplesTest {
     }
 
     @Test
+    void aJobIsOrderedAndWatched() {
+        assertThat(output(() -> call(() -> OrderedAndWatched.main(new String[0]))))
+                .startsWith("Job small-readings is scheduled for ")
+                .contains("heard: running")
+                .contains("Job small-readings is done: ", " selected rows handled, ")
+                .containsPattern("restored: [1-9]");
+    }
+
+    @Test
     void whatIsKeptComesBack() {
         assertThat(output(() -> call(() -> KeptAndBack.main(new String[0])))).isEqualTo("""
                         1 boat by Mira Holm, because: sold

@@ -14,6 +14,7 @@ import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Tells an address by HTTP POST, as an event in the structured mode of CloudEvents 1.0. It is sent again, with longer and
@@ -55,22 +56,38 @@ public final class WebhookNotifier implements Notifier {
                 .POST(HttpRequest.BodyPublishers.ofString(event(job)))
                 .build();
         for (int attempt = 1; ; attempt++) {
-            try {
-                int status = client.send(request, HttpResponse.BodyHandlers.discarding())
-                        .statusCode();
-                if (status / 100 == 2) {
-                    return;
-                }
-                if (attempt == TRIES || (status < FIRST_SERVER_ERROR && status != TOO_MANY_REQUESTS)) {
-                    throw new IOException("it was answered by status " + status);
-                }
-            } catch (IOException failed) {
-                if (attempt == TRIES) {
-                    throw failed;
-                }
+            String failure = send(request);
+            if (failure == null) {
+                return;
+            }
+            if (attempt == TRIES) {
+                throw new IOException(failure);
             }
             Thread.sleep(pause.multipliedBy(1L << (attempt - 1)).toMillis());
         }
+    }
+
+    /**
+     * What went wrong in a way that may pass; null where nothing did.
+     *
+     * @throws IOException if sending it again would not help
+     */
+    private @Nullable String send(HttpRequest request) throws IOException, InterruptedException {
+        int status;
+        try {
+            status =
+                    client.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
+        } catch (IOException unreachable) {
+            return String.valueOf(unreachable.getMessage());
+        }
+        if (status / 100 == 2) {
+            return null;
+        }
+        String answered = "it was answered by status " + status;
+        if (status < FIRST_SERVER_ERROR && status != TOO_MANY_REQUESTS) {
+            throw new IOException(answered);
+        }
+        return answered;
     }
 
     private String event(Job job) {

@@ -2,6 +2,7 @@
 package io.vacancy.jobs.watch;
 
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.failure.NotDoneException;
 import io.vacancy.jobs.order.JobSettings;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
@@ -90,6 +91,19 @@ public final class Job {
     /** What was done, all batches under one; null as long as nothing is. */
     public @Nullable ReceiptId receipt() {
         return data.receipt();
+    }
+
+    /**
+     * What was done, all batches under one.
+     *
+     * @throws NotDoneException as long as nothing is
+     */
+    public ReceiptId receiptOrThrow() {
+        ReceiptId receipt = receipt();
+        if (receipt == null) {
+            throw new NotDoneException(message());
+        }
+        return receipt;
     }
 
     /** What was ordered with it. */

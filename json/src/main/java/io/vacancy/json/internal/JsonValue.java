@@ -27,8 +27,8 @@ public final class JsonValue {
         if (value instanceof Boolean truth) {
             return NODES.booleanNode(truth);
         }
-        if (value instanceof Long number) {
-            return NODES.numberNode(number);
+        if (value instanceof Long || value instanceof Integer || value instanceof Short || value instanceof Byte) {
+            return NODES.numberNode(((Number) value).longValue());
         }
         if (value instanceof BigInteger number) {
             return NODES.numberNode(number);
