@@ -86,7 +86,7 @@ class JobsCommandTest {
         assertThat(run("jobs", "pause", "season").out()).contains("Job season is paused: 0 of 3");
         assertThat(run("jobs", "run", "--until-idle").out()).doesNotContain("is done");
         assertThat(run("jobs", "watch", "season").out()).contains("vacancy jobs resume season goes on with it.");
-        assertThat(run("jobs", "resume", "season", "--share", "50").out()).contains("Job season waits");
+        assertThat(run("jobs", "resume", "season", "--share", "50").out()).contains("Job season is scheduled for ");
         assertThat(run("jobs", "show", "season").out()).contains("50 % of the time");
         assertThat(run("jobs", "cancel", "season").out()).contains("was cancelled. Nothing was changed.");
         assertThat(run("jobs", "watch", "season").exit()).isEqualTo(5);
@@ -122,6 +122,37 @@ class JobsCommandTest {
         assertThat(kept.path("settings").path("every").asText()).isEqualTo("03:00 UTC");
         assertThat(kept.path("settings").path("window").asText()).isEqualTo("02:00-05:00 UTC");
         assertThat(kept.path("settings").path("batchRows").asInt()).isEqualTo(5000);
+    }
+
+    @Test
+    void theRuleBookIsCheckedForTimesThatAreNone() throws Exception {
+        assertThat(run("check").exit()).isZero();
+        Files.writeString(folder.resolve("vacancy.yaml"), """
+                version: 1
+                deletions:
+                  often: {table: boat, where: "left_on IS NULL", every: "25:00"}
+                  narrow: {table: boat, where: "left_on IS NULL", every: "03:00", window: "22:00"}
+                """);
+
+        Result checked = run("check");
+
+        assertThat(checked.exit()).isEqualTo(9);
+        assertThat(checked.out())
+                .contains("vacancy.yaml, line 3", "Deletion often: \"25:00\" does not say when")
+                .contains("vacancy.yaml, line 4", "Deletion narrow: \"22:00\" is not a window of time");
+        assertThat(run("jobs", "run", "--until-idle").exit()).isEqualTo(2);
+        Files.writeString(folder.resolve("vacancy.yaml"), """
+                version: 1
+                deletions:
+                  asked: {table: boat, where: "id < :id", parameters: {id: integer}, every: "03:00"}
+                """);
+        assertThat(run("check").err()).contains("has parameters, which nobody would give");
+        Files.writeString(folder.resolve("vacancy.yaml"), """
+                version: 1
+                deletions:
+                  never: {table: boat, where: "id < 3", batch: 7}
+                """);
+        assertThat(run("check").err()).contains("says how it works by itself, and not when");
     }
 
     @Test

@@ -25,7 +25,6 @@ import io.vacancy.jobs.order.JobSettings;
 import io.vacancy.jobs.pace.LoadProbe;
 import io.vacancy.jobs.pace.Pace;
 import io.vacancy.jobs.timing.Recurrence;
-import io.vacancy.jobs.timing.Window;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobListener;
 import io.vacancy.jobs.watch.JobState;
@@ -48,12 +47,10 @@ import java.lang.management.ManagementFactory;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicBoolean;
@@ -66,7 +63,8 @@ import org.jspecify.annotations.Nullable;
  * and steered from any of them. All batches are parts of one receipt, which restores as a whole.
  *
  * <p>One instance serves the whole application and all its threads. Ordering and watching need no node; {@link #start}
- * makes one of this process. Every method throws a {@link io.vacancy.failure.NotSetUpException} where Vacancy's own tables
+ * makes one of this process. A job is there for callers in the scope in which it was ordered; who may steer it is for the
+ * application to say. Every method throws a {@link io.vacancy.failure.NotSetUpException} where Vacancy's own tables
  * are not set up.
  */
 public final class Jobs implements AutoCloseable {
@@ -129,7 +127,7 @@ public final class Jobs implements AutoCloseable {
         if (schedule == null) {
             return;
         }
-        JobOrder order = scheduled(deletion, schedule);
+        JobOrder order = ScheduleCheck.order(deletion, schedule, at.clock().getZone());
         KeptJob job = tables.find(deletion.name());
         if (job != null) {
             tables.settings(job.name(), JobSettings.of(order).at(job.settings().pace()));
@@ -155,21 +153,6 @@ public final class Jobs implements AutoCloseable {
                         due(order, now)),
                 new Run(1, JobState.SCHEDULED, ReceiptId.next(now), null, null, null, null, null),
                 null);
-    }
-
-    /**
-     * The order of a deletion that recurs.
-     *
-     * @throws MisuseException if it says in words that are not understood when
-     */
-    private JobOrder scheduled(NamedDeletion deletion, DeletionSchedule schedule) {
-        ZoneId zone = at.clock().getZone();
-        Request request = deletion.request(Map.of()).withoutConfirmation("recurs by the rule book");
-        JobOrder order = JobOrder.of(request).named(deletion.name()).every(Recurrence.read(schedule.every(), zone));
-        String window = schedule.window();
-        order = window == null ? order : order.within(Window.read(window, zone));
-        Long batch = schedule.batch();
-        return batch == null ? order : order.batches(order.batches().atMost(batch));
     }
 
     /** Ends the work of this process, after the batches that have begun. Other nodes go on with its jobs. */
@@ -422,13 +405,13 @@ public final class Jobs implements AutoCloseable {
     public Optional<Job> find(String name) {
         Arguments.notBlank(name, "name");
         tables.wantsReady();
-        return Optional.ofNullable(tables.find(name)).map(at::look);
+        return Optional.ofNullable(tables.find(name)).filter(this::visible).map(at::look);
     }
 
     /** All jobs that are kept, the latest first. */
     public List<Job> list() {
         tables.wantsReady();
-        return tables.all().stream().map(at::look).toList();
+        return tables.all().stream().filter(this::visible).map(at::look).toList();
     }
 
     /** The runs of a job that are kept, the latest first. */
@@ -457,8 +440,13 @@ public final class Jobs implements AutoCloseable {
      * @throws MisuseException if there is none, or it is over
      */
     public Job resume(String name) {
-        wantsNotOver(wanted(name));
-        tables.steer(name, List.of(JobState.PAUSED), JobState.WAITING, null, now());
+        KeptJob job = wanted(name);
+        wantsNotOver(job);
+        boolean begun = tables.run(name, job.run()).startedAt() != null;
+        Instant due = job.dueAt();
+        // What had not begun begins at its time, and not because it was paused.
+        Instant wake = begun || due == null || due.isBefore(now()) ? now() : due;
+        tables.steer(name, List.of(JobState.PAUSED), begun ? JobState.WAITING : JobState.SCHEDULED, null, wake);
         tables.steer(name, List.of(JobState.RUNNING), null, null, null);
         return at.look(wanted(name));
     }
@@ -495,11 +483,17 @@ public final class Jobs implements AutoCloseable {
         tables.steer(name, in, null, what, null);
     }
 
+    /** A job is there for a caller in the scope in which it was ordered, and for one from whom nothing is hidden. */
+    private boolean visible(KeptJob job) {
+        String scope = ScopeText.of(at.vacancy().schema(), at.vacancy().caller().scope());
+        return scope.isEmpty() || scope.equals(job.scopes());
+    }
+
     private KeptJob wanted(String name) {
         Arguments.notBlank(name, "name");
         tables.wantsReady();
         KeptJob job = tables.find(name);
-        if (job == null) {
+        if (job == null || !visible(job)) {
             throw new MisuseException("There is no job " + name + ".", "See the list of jobs.");
         }
         return job;

@@ -65,7 +65,17 @@ final class Quay implements AutoCloseable {
 
     /** With so many boats, three moorings each, two readings for each of these. */
     static Quay of(Engine engine, int boats) {
-        Quay quay = new Quay(engine.fresh());
+        return on(engine.fresh(), boats);
+    }
+
+    /** On what is there already. */
+    static Quay over(Database database) {
+        return new Quay(database);
+    }
+
+    /** The same in a database that is empty. */
+    static Quay on(Database database, int boats) {
+        Quay quay = new Quay(database);
         quay.database.run(
                 "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY, name VARCHAR(40) NOT NULL, left_on DATE,"
                         + " towed_by INTEGER, FOREIGN KEY (towed_by) REFERENCES boat (id))",

@@ -26,6 +26,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -89,6 +90,22 @@ class SteeringTest {
             assertThatThrownBy(() -> jobs.pause(name))
                     .isInstanceOf(MisuseException.class)
                     .hasMessageContaining("is over: done");
+        }
+    }
+
+    @Test
+    void whatHasNotBegunKeepsItsTimeWhenItIsResumed() throws Exception {
+        try (Quay quay = Quay.of(Engine.SQLITE, 10)) {
+            Jobs jobs = quay.node(UnaryOperator.identity());
+            Instant time = Instant.now().plusSeconds(3600).truncatedTo(ChronoUnit.SECONDS);
+            String name = jobs.submit(season(quay, 5).at(time)).jobOrThrow().name();
+            assertThat(jobs.pause(name).state()).isEqualTo(JobState.PAUSED);
+
+            assertThat(jobs.resume(name).state()).isEqualTo(JobState.SCHEDULED);
+
+            Thread.sleep(300);
+            assertThat(now(jobs, name).dueAt()).isEqualTo(time);
+            assertThat(quay.database.count("boat")).isEqualTo(10);
         }
     }
 
@@ -189,8 +206,8 @@ class SteeringTest {
             quay.database.run("UPDATE boat SET left_on = '2024-01-01' WHERE id <= 4");
 
             quay.clock.set(Instant.parse("2026-11-27T03:00:01Z"));
-            until(() -> now(jobs, name).dueAt() != null
-                    && now(jobs, name).dueAt().equals(Instant.parse("2026-11-28T03:00:00Z")));
+            until(() ->
+                    Instant.parse("2026-11-28T03:00:00Z").equals(now(jobs, name).dueAt()));
             Job first = now(jobs, name);
             quay.database.run("UPDATE boat SET left_on = '2024-01-01' WHERE id BETWEEN 5 AND 7");
             quay.clock.set(Instant.parse("2026-11-28T03:00:01Z"));
@@ -294,6 +311,18 @@ class SteeringTest {
             String right =
                     jobs.submit(order.context(Map.of("most", "9"))).jobOrThrow().name();
             String wrong = jobs.submit(order).jobOrThrow().name();
+
+            Jobs elsewhere = quay.jobs(
+                    Vacancy.on(quay.store)
+                            .rules(Quay.RULES)
+                            .actor(() -> "Tavi Orn")
+                            .scope(() -> scope("3"))
+                            .open(),
+                    scoped);
+            assertThat(elsewhere.list()).isEmpty();
+            assertThat(elsewhere.find(right)).isEmpty();
+            assertThatThrownBy(() -> elsewhere.cancel(right)).hasMessageContaining("There is no job");
+            assertThat(quay.jobs().list()).hasSize(2);
 
             jobs.start();
 

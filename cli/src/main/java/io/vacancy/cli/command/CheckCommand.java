@@ -10,9 +10,11 @@ import io.vacancy.cli.screen.AnsiStyle;
 import io.vacancy.cli.screen.ScopesScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.Problem;
+import io.vacancy.jobs.ScheduleCheck;
 import io.vacancy.json.JsonWriter;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.spi.Store;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -37,7 +39,9 @@ final class CheckCommand implements Callable<Integer> {
     public Integer call() {
         Store store = database.store();
         ResolvedRules rules = ResolvedRules.check(database.ruleBook(), store.schema());
-        boolean wrong = rules.problems().stream().anyMatch(Problem::error);
+        List<Problem> problems = new ArrayList<>(rules.problems());
+        problems.addAll(ScheduleCheck.of(rules));
+        boolean wrong = problems.stream().anyMatch(Problem::error);
         // Beside errors only what may mend one of them is told.
         List<Advice> advice = new Advisor(rules, store)
                 .all().stream()
@@ -46,17 +50,17 @@ final class CheckCommand implements Callable<Integer> {
         Scope scope = database.scope();
         List<TableScope> scopes = scope == null ? List.of() : TableScope.of(scope, rules.schema());
         if (output.json()) {
-            screen.printAll(new JsonWriter().problems(rules.problems(), advice, scopes));
+            screen.printAll(new JsonWriter().problems(problems, advice, scopes));
         } else {
-            show(rules, advice);
+            show(rules, problems, advice);
             new ScopesScreen().lines(scopes).forEach(screen::print);
         }
         return wrong ? ExitCode.FOUND_WRONG : ExitCode.DONE;
     }
 
-    private void show(ResolvedRules rules, List<Advice> advice) {
+    private void show(ResolvedRules rules, List<Problem> problems, List<Advice> advice) {
         AnsiStyle style = screen.style();
-        for (Problem problem : rules.problems()) {
+        for (Problem problem : problems) {
             screen.print((problem.error() ? style.problem("! wrong  ") : style.aside("  note   ")) + problem);
         }
         for (Advice each : advice) {
@@ -65,7 +69,7 @@ final class CheckCommand implements Callable<Integer> {
                 screen.print("           " + each.statement() + ";");
             }
         }
-        long errors = rules.problems().stream().filter(Problem::error).count();
+        long errors = problems.stream().filter(Problem::error).count();
         screen.print(
                 errors == 0
                         ? "The rule book is right for this database: "

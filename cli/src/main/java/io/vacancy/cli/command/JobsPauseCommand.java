@@ -6,6 +6,7 @@ import io.vacancy.cli.screen.Screen;
 import io.vacancy.jobs.Jobs;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobJson;
+import io.vacancy.jobs.watch.JobState;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -36,7 +37,10 @@ final class JobsPauseCommand implements Callable<Integer> {
             if (json) {
                 screen.printAll(JobJson.of(now).toPrettyString());
             } else {
-                screen.print(now.message());
+                screen.print(
+                        now.state() == JobState.RUNNING
+                                ? "Job " + now.name() + " is put down after the batch that it is at."
+                                : now.message());
             }
             return ExitCode.DONE;
         }

@@ -2,6 +2,7 @@
 package io.vacancy.jobs.order;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.jobs.pace.BatchSize;
 import io.vacancy.jobs.pace.Pace;
 import io.vacancy.jobs.timing.Recurrence;
@@ -78,7 +79,7 @@ public final class JobOrder {
      */
     public static JobOrder of(Preview shown) {
         Parts parts = new Parts();
-        parts.shown = shown;
+        parts.shown = Arguments.notNull(shown, "shown");
         parts.request = shown.request();
         return new JobOrder(parts);
     }
@@ -86,7 +87,7 @@ public final class JobOrder {
     /** To carry out what this selects when the job begins; nobody is shown it, so the request has to say why. */
     public static JobOrder of(Request request) {
         Parts parts = new Parts();
-        parts.request = request;
+        parts.request = Arguments.notNull(request, "request");
         parts.onChange = ChangePolicy.MATCHING;
         return new JobOrder(parts);
     }
@@ -94,7 +95,7 @@ public final class JobOrder {
     /** To do what has to be done again and again. */
     public static JobOrder of(Upkeep upkeep) {
         Parts parts = new Parts();
-        parts.upkeep = upkeep;
+        parts.upkeep = Arguments.notNull(upkeep, "upkeep");
         parts.onChange = ChangePolicy.MATCHING;
         return new JobOrder(parts);
     }
@@ -112,7 +113,7 @@ public final class JobOrder {
      * @param name letters, digits, {@code -}, {@code _} and {@code .}, up to 80
      */
     public JobOrder named(String name) {
-        if (!name.matches("[A-Za-z0-9][A-Za-z0-9._-]*") || name.length() > LONGEST_NAME) {
+        if (!Arguments.notBlank(name, "name").matches("[A-Za-z0-9][A-Za-z0-9._-]*") || name.length() > LONGEST_NAME) {
             throw new MisuseException(
                     "\"" + name + "\" cannot be the name of a job.",
                     "Give up to " + LONGEST_NAME
@@ -123,6 +124,7 @@ public final class JobOrder {
 
     /** Begins it at this time; at once unless set. */
     public JobOrder at(Instant time) {
+        Arguments.notNull(time, "time");
         return with(changed -> changed.at = time);
     }
 
@@ -137,11 +139,13 @@ public final class JobOrder {
                     "What was shown is done once, and this is to recur.",
                     "Say onChange(MATCHING) first, or make the order from the request.");
         }
+        Arguments.notNull(recurrence, "recurrence");
         return with(changed -> changed.every = recurrence);
     }
 
     /** Works only while this window is open. */
     public JobOrder within(Window window) {
+        Arguments.notNull(window, "window");
         return with(changed -> changed.window = window);
     }
 
@@ -151,16 +155,19 @@ public final class JobOrder {
             throw new MisuseException(
                     "Nothing was shown, so nothing can be compared with it.", "Make the order from a preview.");
         }
+        Arguments.notNull(policy, "policy");
         return with(changed -> changed.onChange = policy);
     }
 
     /** Says how large its transactions are. */
     public JobOrder batches(BatchSize size) {
+        Arguments.notNull(size, "size");
         return with(changed -> changed.batches = size);
     }
 
     /** Says how fast it works. */
     public JobOrder pace(Pace pace) {
+        Arguments.notNull(pace, "pace");
         return with(changed -> changed.pace = pace);
     }
 
@@ -178,13 +185,13 @@ public final class JobOrder {
 
     /** What the application needs to know again when the job is carried out, such as a tenant; kept in the database. */
     public JobOrder context(Map<String, String> context) {
-        Map<String, String> copy = Map.copyOf(context);
+        Map<String, String> copy = Map.copyOf(Arguments.named(context, "context"));
         return with(changed -> changed.context = copy);
     }
 
     /** Whom the notifiers tell how it ended; nobody unless set. */
     public JobOrder tell(String... recipients) {
-        List<String> copy = List.of(recipients);
+        List<String> copy = List.of(Arguments.notNull(recipients, "recipients"));
         return with(changed -> changed.tell = copy);
     }
 

@@ -5,12 +5,14 @@ import com.github.kagkarlsson.scheduler.task.ExecutionComplete;
 import com.github.kagkarlsson.scheduler.task.schedule.CronSchedule;
 import com.github.kagkarlsson.scheduler.task.schedule.CronStyle;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
+import java.util.Arrays;
 import java.util.Optional;
 
 /** When a job is done again and again. */
@@ -97,7 +99,8 @@ public sealed interface Recurrence {
      * @throws MisuseException if it is none of these
      */
     static Recurrence read(String written, ZoneId usual) {
-        String[] words = written.strip().split("\\s+");
+        Arguments.notNull(usual, "usual");
+        String[] words = Arguments.notNull(written, "written").strip().split("\\s+");
         try {
             if (words.length <= 2 && words[0].matches("\\d{1,2}:\\d\\d(:\\d\\d)?")) {
                 String time = words[0].indexOf(':') == 1 ? "0" + words[0] : words[0];
@@ -107,7 +110,7 @@ public sealed interface Recurrence {
                 return new FixedDelay(Duration.parse(words[0]));
             }
             if (words.length == 5 || words.length == 6) {
-                String fields = String.join(" ", java.util.Arrays.copyOf(words, 5));
+                String fields = String.join(" ", Arrays.copyOf(words, 5));
                 return new Cron(fields, words.length == 6 ? ZoneId.of(words[5]) : usual);
             }
         } catch (DateTimeException wrong) {

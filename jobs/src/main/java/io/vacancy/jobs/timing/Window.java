@@ -2,6 +2,7 @@
 package io.vacancy.jobs.timing;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.argument.Arguments;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.Instant;
@@ -79,6 +80,8 @@ public record Window(LocalTime from, LocalTime to, Set<DayOfWeek> days, ZoneId z
      * @throws MisuseException if it is no window
      */
     public static Window read(String written, ZoneId usual) {
+        Arguments.notNull(written, "written");
+        Arguments.notNull(usual, "usual");
         try {
             List<String> words = List.of(written.strip().split("\\s+"));
             boolean someDays = words.get(0).matches("[A-Za-z,]+");

@@ -42,9 +42,9 @@ public record StoreContext(Dialect dialect, SchemaCache cache, Transactions tran
     /** Looks in a transaction that is undone afterwards, key tables and all. */
     public <T> T looking(@Nullable Duration lockTimeout, ExecutionMonitor monitor, Function<Session, T> look) {
         return beginning(lockTimeout, monitor, transaction -> {
-            try (transaction) {
-                return look.apply(transaction.session());
-            }
+            T seen = look.apply(transaction.session());
+            transaction.close();
+            return seen;
         });
     }
 
@@ -52,25 +52,34 @@ public record StoreContext(Dialect dialect, SchemaCache cache, Transactions tran
     public <T> Stream<T> streaming(
             @Nullable Duration lockTimeout, ExecutionMonitor monitor, Function<Session, Stream<T>> query) {
         return beginning(lockTimeout, monitor, transaction -> {
+            Stream<T> stream = query.apply(transaction.session()).onClose(transaction::close);
+            transaction.streaming();
+            return stream;
+        });
+    }
+
+    /** Begins a look; where it lost against another transaction, it is begun again. */
+    private <T> T beginning(@Nullable Duration lockTimeout, ExecutionMonitor monitor, Function<Transaction, T> look) {
+        for (int attempt = 1; ; attempt++) {
+            Transaction transaction;
             try {
-                Stream<T> stream = query.apply(transaction.session()).onClose(transaction::close);
-                transaction.streaming();
-                return stream;
+                transaction = transactions.begin(
+                        keysInMemory, monitor, dialect.locking().isolationForLooking());
+            } catch (LockConflictException busy) {
+                throw new BusyException(busy.table(), busy.detail(), busy);
+            }
+            try {
+                transaction.limitWaiting(lockTimeout);
+                return look.apply(transaction);
+            } catch (LockConflictException busy) {
+                transaction.close();
+                if (!transaction.mayBeRepeated(busy, attempt)) {
+                    throw new BusyException(busy.table(), busy.detail(), busy);
+                }
             } catch (RuntimeException failed) {
                 transaction.close();
                 throw failed;
             }
-        });
-    }
-
-    private <T> T beginning(@Nullable Duration lockTimeout, ExecutionMonitor monitor, Function<Transaction, T> look) {
-        try {
-            Transaction transaction =
-                    transactions.begin(keysInMemory, monitor, dialect.locking().isolationForLooking());
-            transaction.limitWaiting(lockTimeout);
-            return look.apply(transaction);
-        } catch (LockConflictException busy) {
-            throw new BusyException(busy.table(), busy.detail(), busy);
         }
     }
 

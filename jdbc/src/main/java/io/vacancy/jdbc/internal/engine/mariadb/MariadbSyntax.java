@@ -44,9 +44,4 @@ final class MariadbSyntax implements Syntax {
     public String firstRows(long most) {
         return " LIMIT " + most;
     }
-
-    @Override
-    public boolean insertsInBatches() {
-        return true;
-    }
 }
