@@ -8,7 +8,6 @@ module io.vacancy.cli {
     requires io.vacancy.jobs;
     requires io.vacancy.json;
     requires io.vacancy.rulebook;
-    requires com.fasterxml.jackson.databind;
     requires info.picocli;
     requires java.sql;
     requires org.apache.commons.csv;

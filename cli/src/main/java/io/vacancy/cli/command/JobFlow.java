@@ -35,7 +35,7 @@ record JobFlow(Screen screen, boolean json, ConfirmationFlow asking, AnswerOptio
         Submission.Accepted accepted = (Submission.Accepted) submission;
         Job job = accepted.job();
         if (json) {
-            screen.printAll(JobJson.of(job).toPrettyString());
+            screen.printAll(JobJson.write(job));
             return ExitCode.DONE;
         }
         new JobScreen(screen.style()).ordered(job, accepted.repeated()).forEach(screen::print);

@@ -37,7 +37,7 @@ final class JobsCancelCommand implements Callable<Integer> {
         try (Jobs jobs = database.jobs(new ActorOptions())) {
             Job now = jobs.cancel(job.name());
             if (json) {
-                screen.printAll(JobJson.of(now).toPrettyString());
+                screen.printAll(JobJson.write(now));
             } else {
                 screen.print(
                         now.state() == JobState.RUNNING

@@ -35,7 +35,7 @@ final class JobsPauseCommand implements Callable<Integer> {
         try (Jobs jobs = database.jobs(new ActorOptions())) {
             Job now = jobs.pause(job.name());
             if (json) {
-                screen.printAll(JobJson.of(now).toPrettyString());
+                screen.printAll(JobJson.write(now));
             } else {
                 screen.print(
                         now.state() == JobState.RUNNING

@@ -42,7 +42,7 @@ final class JobsResumeCommand implements Callable<Integer> {
         try (Jobs jobs = database.jobs(new ActorOptions())) {
             Job now = resumed(jobs);
             if (json) {
-                screen.printAll(JobJson.of(now).toPrettyString());
+                screen.printAll(JobJson.write(now));
             } else {
                 screen.print(now.message());
             }

@@ -37,7 +37,7 @@ final class JobsShowCommand implements Callable<Integer> {
             Job now = jobs.find(job.name())
                     .orElseThrow(() -> new MisuseException("There is no job " + job.name() + ".", "See vacancy jobs."));
             if (json) {
-                screen.printAll(JobJson.of(now).toPrettyString());
+                screen.printAll(JobJson.write(now));
             } else {
                 new JobScreen(screen.style()).lines(now).forEach(screen::print);
             }

@@ -52,7 +52,7 @@ final class JobsWatchCommand implements Callable<Integer> {
                 Thread.sleep(REDRAWN_MILLIS);
                 Job later = look(jobs);
                 if (output.ofRows() == Format.jsonl && !later.equals(now)) {
-                    screen.printAll(JobJson.of(later).toString());
+                    screen.printAll(JobJson.line(later));
                 }
                 now = later;
             }
@@ -78,7 +78,7 @@ final class JobsWatchCommand implements Callable<Integer> {
             screen.err().flush();
         }
         switch (output.ofRows()) {
-            case json -> screen.printAll(JobJson.of(over).toPrettyString());
+            case json -> screen.printAll(JobJson.write(over));
             case jsonl -> {}
             default -> new JobScreen(screen.style()).lines(over).forEach(screen::print);
         }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jobs.notice;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import io.vacancy.jobs.watch.Job;
@@ -90,7 +91,7 @@ public final class WebhookNotifier implements Notifier {
         return answered;
     }
 
-    private String event(Job job) {
+    private String event(Job job) throws JsonProcessingException {
         ObjectMapper mapper = new ObjectMapper();
         ObjectNode event = mapper.createObjectNode();
         Instant ended = job.endedAt();
@@ -101,7 +102,7 @@ public final class WebhookNotifier implements Notifier {
         event.put("subject", job.name());
         event.put("time", ended == null ? null : ended.toString());
         event.put("datacontenttype", "application/json");
-        event.set("data", JobJson.of(job));
+        event.set("data", mapper.readTree(JobJson.line(job)));
         return event.toString();
     }
 

@@ -17,8 +17,26 @@ public final class JobJson {
 
     private JobJson() {}
 
-    /** A job as it stands. */
-    public static ObjectNode of(Job job) {
+    /** A job as it stands, on several lines. */
+    public static String write(Job job) {
+        return of(job).toPrettyString();
+    }
+
+    /** The same on one line. */
+    public static String line(Job job) {
+        return of(job).toString();
+    }
+
+    /** Several, in one document on several lines. */
+    public static String write(List<Job> jobs) {
+        ObjectNode json = MAPPER.createObjectNode();
+        json.put("version", 1);
+        json.withArray("jobs");
+        jobs.forEach(job -> json.withArray("jobs").add(of(job)));
+        return json.toPrettyString();
+    }
+
+    private static ObjectNode of(Job job) {
         ObjectNode json = MAPPER.createObjectNode();
         json.put("version", 1);
         json.put("job", job.name());
@@ -36,15 +54,6 @@ public final class JobJson {
         json.put("reason", job.reason());
         json.set("progress", of(job.progress(), job.state().over()));
         json.set("settings", of(job.settings()));
-        return json;
-    }
-
-    /** Several, in one document. */
-    public static ObjectNode of(List<Job> jobs) {
-        ObjectNode json = MAPPER.createObjectNode();
-        json.put("version", 1);
-        jobs.forEach(job -> json.withArray("jobs").add(of(job)));
-        json.withArray("jobs");
         return json;
     }
 
