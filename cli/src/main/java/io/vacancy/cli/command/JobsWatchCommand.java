@@ -22,7 +22,6 @@ import picocli.CommandLine.Mixin;
 final class JobsWatchCommand implements Callable<Integer> {
 
     private static final long REDRAWN_MILLIS = 250;
-    private static final String CLEARED = "\r\033[2K";
 
     private final Screen screen;
 
@@ -67,15 +66,13 @@ final class JobsWatchCommand implements Callable<Integer> {
 
     private void draw(Job now) {
         if (screen.terminal() && output.ofRows() == Format.text) {
-            screen.err().print(CLEARED + new JobScreen(screen.style()).line(now));
-            screen.err().flush();
+            screen.status(new JobScreen(screen.style()).line(now));
         }
     }
 
     private int tell(Job over) {
         if (screen.terminal() && output.ofRows() == Format.text) {
-            screen.err().print(CLEARED);
-            screen.err().flush();
+            screen.status("");
         }
         switch (output.ofRows()) {
             case json -> screen.printAll(JobJson.write(over));

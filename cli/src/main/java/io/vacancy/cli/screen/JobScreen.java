@@ -22,7 +22,8 @@ import org.jspecify.annotations.Nullable;
 /** Jobs, for people. */
 public final class JobScreen {
 
-    private static final int BAR = 24;
+    private static final int BAR = 20;
+    private static final int LONGEST_NAME = 30;
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss z", Locale.ROOT);
 
     private final AnsiStyle style;
@@ -84,9 +85,10 @@ public final class JobScreen {
 
     private static String selected(JobProgress progress) {
         Long selected = progress.selected();
-        return selected == null
-                ? CountText.grouped(progress.handled())
-                : CountText.grouped(progress.handled()) + " of " + CountText.grouped(selected);
+        if (selected == null) {
+            return progress.handled() == 0 ? "" : CountText.grouped(progress.handled());
+        }
+        return CountText.grouped(progress.handled()) + " of " + CountText.grouped(selected);
     }
 
     private static String left(Job job) {
@@ -101,10 +103,14 @@ public final class JobScreen {
         return "from " + time(due);
     }
 
-    /** How far it is, on one line. */
+    /** How far it is, on one line that fits a terminal. */
     public String line(Job job) {
+        return cut(job.name()) + "  " + bar(job);
+    }
+
+    private String bar(Job job) {
         JobProgress progress = job.progress();
-        StringBuilder line = new StringBuilder(job.name()).append("  ");
+        StringBuilder line = new StringBuilder();
         Double share = progress.share();
         if (share != null) {
             int full = (int) (share * BAR);
@@ -112,25 +118,25 @@ public final class JobScreen {
                     .append(style.quiet("░".repeat(BAR - full)))
                     .append(String.format(Locale.ROOT, " %3d %%  ", (int) (share * 100)));
         }
-        line.append(
-                        job.state() == JobState.RUNNING
-                                ? "in progress"
-                                : job.state().word())
-                .append(", ")
-                .append(selected(progress));
-        line.append("  ").append(CountText.rows(progress.rows())).append(" in all");
+        String counts = selected(progress);
+        line.append(job.state().word()).append(counts.isEmpty() ? "" : "  " + counts);
+        line.append("  ").append(CountText.rows(progress.rows()));
         if (job.state() == JobState.RUNNING) {
             if (progress.rate() >= 1) {
                 line.append("  ")
                         .append(CountText.grouped(Math.round(progress.rate())))
-                        .append(" a second");
+                        .append("/s");
             }
             Duration remaining = progress.remaining();
             if (remaining != null) {
-                line.append("  about ").append(duration(remaining)).append(" left");
+                line.append("  ").append(duration(remaining)).append(" left");
             }
         }
         return line.toString();
+    }
+
+    private static String cut(String name) {
+        return name.length() <= LONGEST_NAME ? name : name.substring(0, LONGEST_NAME - 1) + "…";
     }
 
     /** All that there is to say of one. */
@@ -139,7 +145,7 @@ public final class JobScreen {
         lines.add(style.strong(job.name()) + "  " + state(job, job.state().word()) + "  " + job.title());
         JobProgress progress = job.progress();
         if (progress.share() != null) {
-            lines.add("  " + line(job));
+            lines.add("  " + bar(job));
         }
         TextTable rows = new TextTable(true, false);
         for (Map.Entry<String, Long> table : new TreeMap<>(progress.tables()).entrySet()) {

@@ -114,6 +114,12 @@ public final class Screen {
         err.println(style.rendered(terminal ? broken(line) : line, VisibleText::lines));
     }
 
+    /** A line at the terminal that the next one is written over; an empty one takes it away. */
+    public void status(String line) {
+        err.print("\r\033[2K" + style.rendered(line, VisibleText::line));
+        err.flush();
+    }
+
     private String broken(String text) {
         StringBuilder lines = new StringBuilder();
         int width = 0;

@@ -48,7 +48,7 @@ final class Batch {
     private final boolean together;
     private final boolean compares;
     private final boolean skips;
-    private final long started = System.nanoTime();
+    private final long since;
     private final Map<List<String>, ShownRow> rows = new LinkedHashMap<>();
     private final Set<List<String>> seen = new HashSet<>();
     private final Set<List<String>> changed = new HashSet<>();
@@ -58,8 +58,10 @@ final class Batch {
     /**
      * @param selected rows of the chunk, from the place where the lane is
      * @param together whether nothing is put off any more
+     * @param since when the batch before was over; what was rested since counts as work
      */
-    Batch(Whole of, KeptLane lane, JobTables.Chunk chunk, List<ShownRow> selected, boolean together) {
+    Batch(Whole of, KeptLane lane, JobTables.Chunk chunk, List<ShownRow> selected, boolean together, long since) {
+        this.since = since;
         this.of = of;
         this.lane = lane;
         this.after = lane;
@@ -199,7 +201,7 @@ final class Batch {
     }
 
     private KeptLane stepped(@Nullable Receipt receipt, List<ShownRow> blocked) {
-        Duration took = Duration.ofNanos(System.nanoTime() - started);
+        Duration took = Duration.ofNanos(System.nanoTime() - since);
         JobProgress before = lane.progress();
         JobProgress counted = receipt == null ? before : counted(before, receipt, took);
         long putOff = together ? 0 : blocked.size();

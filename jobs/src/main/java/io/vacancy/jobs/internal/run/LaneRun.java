@@ -227,6 +227,7 @@ public final class LaneRun {
         long rowsBeforePass = lane.progress().rows();
         int conflicts = 0;
         int conflictsOfOne = 0;
+        long since = System.nanoTime();
         @Nullable Chunk chunk = null;
         while (true) {
             KeptJob job = tables.find(name);
@@ -265,7 +266,7 @@ public final class LaneRun {
             List<ShownRow> rows = chunk.rows().subList(lane.place(), lane.place() + size);
             long started = System.nanoTime();
             KeptLane counted = lane.with(sized(lane.progress(), sizer.size(), conflicts));
-            Batch batch = new Batch(whole, counted, chunk, rows, false);
+            Batch batch = new Batch(whole, counted, chunk, rows, false, since);
             Done done = carryOut(batch, counted);
             Duration took = Duration.ofNanos(System.nanoTime() - started);
             switch (done) {
@@ -274,6 +275,7 @@ public final class LaneRun {
                     conflictsOfOne = 0;
                     long before = lane.progress().rows();
                     lane = batch.after();
+                    since = System.nanoTime();
                     sizer.took(size, took, job.settings().batches());
                     throttle.took(
                             lane.progress().rows() - before,
@@ -452,7 +454,7 @@ public final class LaneRun {
         }
         Chunk rest = new Chunk(last, all);
         for (int attempt = 1; ; attempt++) {
-            Batch batch = new Batch(whole, lane, rest, all, true);
+            Batch batch = new Batch(whole, lane, rest, all, true, System.nanoTime());
             Outcome outcome = batch.execute();
             if (outcome instanceof Outcome.Done) {
                 return end(whole.job(), whole.run(), JobState.DONE, null);
