@@ -3,6 +3,7 @@ package io.vacancy.jobs.internal.run;
 
 import io.vacancy.Vacancy;
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.failure.BusyException;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.StoreException;
 import io.vacancy.failure.VacancyException;
@@ -104,6 +105,9 @@ public final class LaneRun {
                 throw failed;
             }
             return end(job, run, JobState.FAILED, failed.getMessage());
+        } catch (BusyException busy) {
+            // Somebody holds Vacancy's own tables, which passes.
+            throw busy;
         } catch (VacancyException failed) {
             return end(job, run, JobState.FAILED, failed.getMessage());
         }

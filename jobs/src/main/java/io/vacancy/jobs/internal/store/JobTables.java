@@ -4,7 +4,6 @@ package io.vacancy.jobs.internal.store;
 import static io.vacancy.jobs.internal.store.Statements.query;
 import static io.vacancy.jobs.internal.store.Statements.update;
 
-import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.spi.ErrorClasses.Fault;
 import io.vacancy.jdbc.spi.OwnTableAccess;
@@ -15,14 +14,9 @@ import io.vacancy.jobs.order.JobSettings;
 import io.vacancy.jobs.watch.JobProgress;
 import io.vacancy.jobs.watch.JobState;
 import java.io.BufferedReader;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -37,9 +31,15 @@ public final class JobTables {
     public static final String TASK = "job";
 
     private final OwnTableAccess own;
+    private final JobRows jobRows;
+    private final LaneRows laneRows;
+    private final ScheduleRows schedules;
 
     public JobTables(OwnTableAccess own) {
         this.own = own;
+        this.jobRows = new JobRows(own);
+        this.laneRows = new LaneRows(own);
+        this.schedules = new ScheduleRows(own);
     }
 
     /** @throws io.vacancy.failure.NotSetUpException if Vacancy's own tables are not there */
@@ -71,11 +71,11 @@ public final class JobTables {
     public boolean insert(KeptJob job, Run run, @Nullable BufferedReader selected) {
         try {
             return own.writing(connection -> {
-                insertJob(connection, job);
-                insertRun(connection, job.name(), run);
-                insertChunks(connection, job.name(), run.run(), selected);
-                insertLane(connection, job.name(), run.run(), 0);
-                schedule(connection, job.name(), 0, Objects.requireNonNullElse(job.dueAt(), job.madeAt()));
+                jobRows.insertJob(connection, job);
+                jobRows.insertRun(connection, job.name(), run);
+                laneRows.insertChunks(connection, job.name(), run.run(), selected);
+                laneRows.insertLane(connection, job.name(), run.run(), 0);
+                schedules.schedule(connection, job.name(), 0, Objects.requireNonNullElse(job.dueAt(), job.madeAt()));
                 return true;
             });
         } catch (VacancyException failed) {
@@ -86,237 +86,39 @@ public final class JobTables {
         }
     }
 
-    private void insertJob(Connection connection, KeptJob job) throws SQLException {
-        update(
-                connection,
-                "INSERT INTO " + own.name("job")
-                        + " (name, request_id, request_digest, title, table_name, request, confirmed, actor, caller, scopes,"
-                        + " rules_digest, settings, state, made_at, due_at, run)"
-                        + " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-                job.name(),
-                job.requestId(),
-                job.requestDigest(),
-                job.title(),
-                job.table(),
-                job.request(),
-                job.confirmed(),
-                job.actor(),
-                Documents.written(job.account()),
-                job.scopes(),
-                job.rulesDigest(),
-                Documents.written(job.settings()),
-                job.state().word(),
-                job.madeAt(),
-                job.dueAt(),
-                job.run());
-    }
-
-    private void insertRun(Connection connection, String job, Run run) throws SQLException {
-        update(
-                connection,
-                "INSERT INTO " + own.name("job_run")
-                        + " (job, run, state, receipt_id, selected, expected) VALUES (?, ?, ?, ?, "
-                        + literal(run.selected()) + ", " + literal(run.expected()) + ")",
-                job,
-                run.run(),
-                run.state().word(),
-                run.receipt());
-    }
-
-    private static String literal(@Nullable Long number) {
-        return number == null ? "NULL" : number.toString();
-    }
-
-    /** A lane at its beginning: the first chunk that is its own has its number. */
-    private void insertLane(Connection connection, String job, int run, int lane) throws SQLException {
-        update(
-                connection,
-                "INSERT INTO " + own.name("job_lane")
-                        + " (job, run, lane, state, pass, chunk, place, deferred, batches) VALUES (?, ?, ?, ?, 1, ?, 0, 0, 0)",
-                job,
-                run,
-                lane,
-                State.OPEN,
-                lane);
-    }
-
-    private void insertChunks(Connection connection, String job, int run, @Nullable BufferedReader selected)
-            throws SQLException {
-        if (selected == null) {
-            return;
-        }
-        try (PreparedStatement insert = connection.prepareStatement(insertChunk())) {
-            int chunk = 0;
-            List<String> lines = new ArrayList<>(CHUNK);
-            for (String line = selected.readLine(); line != null; line = selected.readLine()) {
-                lines.add(line);
-                if (lines.size() == CHUNK) {
-                    insertChunk(insert, job, run, chunk++, lines);
-                }
-            }
-            if (!lines.isEmpty()) {
-                insertChunk(insert, job, run, chunk, lines);
-            }
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
-        }
-    }
-
-    private static void insertChunk(PreparedStatement insert, String job, int run, int chunk, List<String> lines)
-            throws SQLException {
-        insert.setString(1, job);
-        insert.setInt(2, run);
-        insert.setInt(3, 1);
-        insert.setInt(4, chunk);
-        insert.setString(5, String.join("\n", lines));
-        insert.executeUpdate();
-        lines.clear();
-    }
-
-    private String insertChunk() {
-        return "INSERT INTO " + own.name("job_chunk") + " (job, run, pass, chunk, content) VALUES (?, ?, ?, ?, ?)";
-    }
-
-    /** Has a lane picked up at a time, or earlier than it would be. */
-    public void schedule(Connection connection, String job, int lane, Instant at) throws SQLException {
-        String instance = KeptLane.instance(job, lane);
-        List<Boolean> there = query(
-                connection,
-                "SELECT picked FROM " + schedule() + " WHERE task_name = ? AND task_instance = ?",
-                row -> row.getBoolean(1),
-                TASK,
-                instance);
-        if (there.isEmpty()) {
-            update(
-                    connection,
-                    "INSERT INTO " + schedule()
-                            + " (task_name, task_instance, execution_time, picked, version) VALUES (?, ?, ?, ?, 1)",
-                    TASK,
-                    instance,
-                    at.toEpochMilli(),
-                    false);
-        } else if (!there.get(0)) {
-            update(
-                    connection,
-                    "UPDATE " + schedule() + " SET execution_time = ?, version = version + 1"
-                            + " WHERE task_name = ? AND task_instance = ? AND picked = ?",
-                    at.toEpochMilli(),
-                    TASK,
-                    instance,
-                    false);
-        }
-    }
-
     /** The job of a name, or null. */
     public @Nullable KeptJob find(String name) {
-        return first(own.reading(connection -> jobs(connection, "WHERE name = ?", name)));
+        return first(own.reading(connection -> jobRows.jobs(connection, "WHERE name = ?", name)));
     }
 
     /** The job that a request's identity stands for, or null. */
     public @Nullable KeptJob ofRequest(String id) {
-        return first(own.reading(connection -> jobs(connection, "WHERE request_id = ?", id)));
+        return first(own.reading(connection -> jobRows.jobs(connection, "WHERE request_id = ?", id)));
     }
 
     /** All jobs, the latest first. */
     public List<KeptJob> all() {
-        return own.reading(connection -> jobs(connection, "ORDER BY made_at DESC, name"));
+        return own.reading(connection -> jobRows.jobs(connection, "ORDER BY made_at DESC, name"));
     }
 
     private static <T> @Nullable T first(List<T> found) {
         return found.isEmpty() ? null : found.get(0);
     }
 
-    private List<KeptJob> jobs(Connection connection, String which, @Nullable Object... values) throws SQLException {
-        return query(
-                connection,
-                "SELECT name, request_id, request_digest, title, table_name, request, confirmed, actor, caller, scopes,"
-                        + " rules_digest, settings, state, wanted, made_at, due_at, run FROM " + own.name("job") + " "
-                        + which,
-                JobTables::job,
-                values);
-    }
-
-    private static KeptJob job(ResultSet row) throws SQLException {
-        String wanted = row.getString("wanted");
-        return new KeptJob(
-                row.getString("name"),
-                row.getString("request_id"),
-                row.getString("request_digest"),
-                row.getString("title"),
-                row.getString("table_name"),
-                row.getString("request"),
-                row.getString("confirmed"),
-                row.getString("actor"),
-                Documents.account(row.getString("caller")),
-                Objects.requireNonNullElse(row.getString("scopes"), ""),
-                row.getString("rules_digest"),
-                Documents.settings(row.getString("settings")),
-                state(row.getString("state")),
-                wanted == null ? null : Wanted.valueOf(wanted),
-                Objects.requireNonNull(Statements.time(row, "made_at")),
-                Statements.time(row, "due_at"),
-                row.getInt("run"));
-    }
-
-    private static JobState state(String word) {
-        for (JobState state : JobState.values()) {
-            if (state.word().equals(word)) {
-                return state;
-            }
-        }
-        throw new IllegalStateException("a job is in a state that this program does not know: " + word);
-    }
-
     /** A run of a job. */
     public Run run(String job, int run) {
-        return own.reading(connection -> runs(connection, "WHERE job = ? AND run = ?", job, run))
+        return own.reading(connection -> jobRows.runs(connection, "WHERE job = ? AND run = ?", job, run))
                 .get(0);
     }
 
     /** All runs of a job that are kept, the latest first. */
     public List<Run> runs(String job) {
-        return own.reading(connection -> runs(connection, "WHERE job = ? ORDER BY run DESC", job));
-    }
-
-    private List<Run> runs(Connection connection, String which, @Nullable Object... values) throws SQLException {
-        return query(
-                connection,
-                "SELECT run, state, receipt_id, started_at, ended_at, selected, expected, reason FROM "
-                        + own.name("job_run") + " " + which,
-                row -> new Run(
-                        row.getInt("run"),
-                        state(row.getString("state")),
-                        ReceiptId.of(row.getString("receipt_id")),
-                        Statements.time(row, "started_at"),
-                        Statements.time(row, "ended_at"),
-                        Statements.number(row, "selected"),
-                        Statements.number(row, "expected"),
-                        row.getString("reason")),
-                values);
+        return own.reading(connection -> jobRows.runs(connection, "WHERE job = ? ORDER BY run DESC", job));
     }
 
     /** What all lanes of a run have done, together. */
     public JobProgress progress(String job, Run run) {
-        return own.reading(connection -> progress(connection, job, run));
-    }
-
-    private JobProgress progress(Connection connection, String job, Run run) throws SQLException {
-        List<JobProgress> ended = query(
-                connection,
-                "SELECT progress FROM " + own.name("job_run") + " WHERE job = ? AND run = ? AND progress IS NOT NULL",
-                row -> Documents.progress(row.getString(1), run.selected(), run.expected()),
-                job,
-                run.run());
-        return ended.isEmpty()
-                ? query(
-                                connection,
-                                "SELECT progress FROM " + own.name("job_lane") + " WHERE job = ? AND run = ?",
-                                row -> Documents.progress(row.getString(1), run.selected(), run.expected()),
-                                job,
-                                run.run())
-                        .stream()
-                        .reduce(Documents.progress(null, run.selected(), run.expected()), JobProgress::plus)
-                : ended.get(0);
+        return own.reading(connection -> jobRows.progress(connection, job, run));
     }
 
     /** Takes a lane over from whoever had it; null if nothing is left of it. */
@@ -332,75 +134,13 @@ public final class JobTables {
                     run,
                     lane,
                     State.OVER);
-            return claimed == 0 ? List.<KeptLane>of() : List.of(lane(connection, job, run, lane));
+            return claimed == 0 ? List.<KeptLane>of() : List.of(laneRows.lane(connection, job, run, lane));
         }));
     }
 
     /** How a lane stands. */
     public KeptLane lane(String job, int run, int lane) {
-        return own.reading(connection -> lane(connection, job, run, lane));
-    }
-
-    private KeptLane lane(Connection connection, String job, int run, int lane) throws SQLException {
-        return query(
-                        connection,
-                        "SELECT state, lease, pass, chunk, place, deferred, batches, progress FROM "
-                                + own.name("job_lane") + " WHERE job = ? AND run = ? AND lane = ?",
-                        row -> new KeptLane(
-                                job,
-                                run,
-                                lane,
-                                KeptLane.state(row.getString("state")),
-                                String.valueOf(row.getString("lease")),
-                                row.getInt("pass"),
-                                row.getInt("chunk"),
-                                row.getInt("place"),
-                                row.getInt("deferred"),
-                                row.getLong("batches"),
-                                Documents.progress(row.getString("progress"), null, null)),
-                        job,
-                        run,
-                        lane)
-                .get(0);
-    }
-
-    /**
-     * Notes a step of a lane, if nobody else has noted it or has taken the lane over. Whoever notes the same step at the
-     * same time waits for this transaction.
-     *
-     * @return false if somebody has; nothing may be committed then
-     */
-    public boolean advance(Connection connection, KeptLane before, KeptLane after) throws SQLException {
-        return update(
-                        connection,
-                        "UPDATE " + own.name("job_lane")
-                                + " SET state = ?, pass = ?, chunk = ?, place = ?, deferred = ?, batches = ?, progress = ?"
-                                + " WHERE job = ? AND run = ? AND lane = ? AND lease = ? AND batches = ?",
-                        after.state(),
-                        after.pass(),
-                        after.chunk(),
-                        after.place(),
-                        after.deferred(),
-                        after.batches(),
-                        Documents.written(after.progress()),
-                        before.job(),
-                        before.run(),
-                        before.lane(),
-                        before.lease(),
-                        before.batches())
-                == 1;
-    }
-
-    /** Puts rows off to the pass after the one that a lane is in. */
-    public void defer(Connection connection, KeptLane lane, int lanes, List<ShownRow> rows) throws SQLException {
-        update(
-                connection,
-                insertChunk(),
-                lane.job(),
-                lane.run(),
-                lane.pass() + 1,
-                lane.lane() + lanes * lane.deferred(),
-                ShownRow.content(rows));
+        return own.reading(connection -> laneRows.lane(connection, job, run, lane));
     }
 
     /**
@@ -410,9 +150,9 @@ public final class JobTables {
      */
     public boolean advanceAndDefer(KeptLane before, KeptLane after, int lanes, List<ShownRow> rows) {
         return own.writing(connection -> {
-            boolean advanced = advance(connection, before, after);
+            boolean advanced = laneRows.advance(connection, before, after);
             if (advanced && !rows.isEmpty()) {
-                defer(connection, before, lanes, rows);
+                laneRows.defer(connection, before, lanes, rows);
             }
             return advanced;
         });
@@ -466,7 +206,7 @@ public final class JobTables {
                     lane.job(),
                     lane.run());
             if (first == 1) {
-                insertChunks(connection, lane.job(), lane.run(), rows);
+                laneRows.insertChunks(connection, lane.job(), lane.run(), rows);
             }
             return first;
         });
@@ -483,8 +223,8 @@ public final class JobTables {
                             run)
                     .get(0);
             for (int lane = there; lane < lanes; lane++) {
-                insertLane(connection, job, run, lane);
-                schedule(connection, job, lane, now);
+                laneRows.insertLane(connection, job, run, lane);
+                schedules.schedule(connection, job, lane, now);
             }
             return there;
         });
@@ -515,7 +255,7 @@ public final class JobTables {
                             State.OVER)
                     .get(0);
             KeptLane after = others == 0 ? lane.closing(lane.pass() + 1) : lane.over();
-            return advance(connection, lane, after) ? List.of(after) : List.<KeptLane>of();
+            return laneRows.advance(connection, lane, after) ? List.of(after) : List.<KeptLane>of();
         }));
     }
 
@@ -589,7 +329,7 @@ public final class JobTables {
             @Nullable Run next,
             @Nullable Instant due) {
         return own.writing(connection -> {
-            JobProgress progress = progress(connection, job.name(), run);
+            JobProgress progress = jobRows.progress(connection, job.name(), run);
             int ended = update(
                     connection,
                     "UPDATE " + own.name("job_run") + " SET state = ?, ended_at = ?, reason = ?, progress = ?"
@@ -604,7 +344,7 @@ public final class JobTables {
                 return false;
             }
             if (next != null && due != null) {
-                schedule(connection, job.name(), 0, due);
+                schedules.schedule(connection, job.name(), 0, due);
             }
             update(connection, "DELETE FROM " + own.name("job_chunk") + " WHERE job = ?", job.name());
             update(connection, "DELETE FROM " + own.name("job_lane") + " WHERE job = ?", job.name());
@@ -616,8 +356,8 @@ public final class JobTables {
                     due,
                     job.name());
             if (next != null) {
-                insertRun(connection, job.name(), next);
-                insertLane(connection, job.name(), next.run(), 0);
+                jobRows.insertRun(connection, job.name(), next);
+                laneRows.insertLane(connection, job.name(), next.run(), 0);
             }
             return true;
         });
@@ -644,28 +384,16 @@ public final class JobTables {
                     wanted,
                     job);
             if (changed == 1 && wake != null) {
-                wake(connection, job, wake);
+                schedules.wake(connection, job, wake);
             }
             return changed == 1;
         });
     }
 
-    private void wake(Connection connection, String job, Instant at) throws SQLException {
-        List<Integer> open = query(
-                connection,
-                "SELECT lane FROM " + own.name("job_lane") + " WHERE job = ? AND state <> ?",
-                row -> row.getInt(1),
-                job,
-                State.OVER);
-        for (int lane : open) {
-            schedule(connection, job, lane, at);
-        }
-    }
-
     /** Has the lanes of a job picked up at a time. */
     public void wake(String job, Instant at) {
         own.writing(connection -> {
-            wake(connection, job, at);
+            schedules.wake(connection, job, at);
             return job;
         });
     }
@@ -691,5 +419,20 @@ public final class JobTables {
                     JobState.FAILED.word(),
                     JobState.CANCELLED.word());
         });
+    }
+
+    /**
+     * Notes a step of a lane in somebody's transaction, if nobody else has noted it or has taken the lane over. Whoever
+     * notes the same step at the same time waits for that transaction.
+     *
+     * @return false if somebody has; nothing may be committed then
+     */
+    public boolean advance(Connection connection, KeptLane before, KeptLane after) throws SQLException {
+        return laneRows.advance(connection, before, after);
+    }
+
+    /** Puts rows off to the pass after the one that a lane is in, in somebody's transaction. */
+    public void defer(Connection connection, KeptLane lane, int lanes, List<ShownRow> rows) throws SQLException {
+        laneRows.defer(connection, lane, lanes, rows);
     }
 }
