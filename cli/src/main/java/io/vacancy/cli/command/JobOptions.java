@@ -5,7 +5,7 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.jobs.order.ChangePolicy;
 import io.vacancy.jobs.order.JobOrder;
 import io.vacancy.jobs.pace.BatchSize;
-import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.pace.Throttling;
 import io.vacancy.jobs.timing.Recurrence;
 import io.vacancy.jobs.timing.Window;
 import java.time.Duration;
@@ -123,13 +123,13 @@ final class JobOptions {
         return batchRows == null ? size : size.atMost(batchRows);
     }
 
-    private Pace pace() {
+    private Throttling pace() {
         return pace(rowsPerSecond, share);
     }
 
     /** A pace as it is said on a command line. */
-    static Pace pace(@Nullable Double rowsPerSecond, @Nullable Double share) {
-        return new Pace(rowsPerSecond, share == null ? 1 : share / 100);
+    static Throttling pace(@Nullable Double rowsPerSecond, @Nullable Double share) {
+        return new Throttling(rowsPerSecond, share == null ? 1 : share / 100);
     }
 
     /** When something recurs, as it is said on a command line. */

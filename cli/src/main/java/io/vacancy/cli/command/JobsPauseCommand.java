@@ -1,12 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.command;
 
-import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
-import io.vacancy.jobs.Jobs;
-import io.vacancy.jobs.watch.Job;
-import io.vacancy.jobs.watch.JobJson;
 import io.vacancy.jobs.watch.JobState;
+import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -17,13 +14,7 @@ final class JobsPauseCommand implements Callable<Integer> {
     private final Screen screen;
 
     @Mixin
-    private final JobNameOption job = new JobNameOption();
-
-    @Mixin
-    private final DatabaseOptions database = new DatabaseOptions();
-
-    @Mixin
-    private final OutputOptions output = new OutputOptions();
+    private final OneJob job = new OneJob();
 
     JobsPauseCommand(Screen screen) {
         this.screen = screen;
@@ -31,18 +22,12 @@ final class JobsPauseCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        boolean json = output.json();
-        try (Jobs jobs = database.jobs(new ActorOptions())) {
-            Job now = jobs.pause(job.name());
-            if (json) {
-                screen.printAll(JobJson.write(now));
-            } else {
-                screen.print(
+        return job.tell(
+                screen,
+                jobs -> jobs.pause(job.name()),
+                now -> List.of(
                         now.state() == JobState.RUNNING
                                 ? "Job " + now.name() + " is put down after the batch that it is at."
-                                : now.message());
-            }
-            return ExitCode.DONE;
-        }
+                                : now.message()));
     }
 }

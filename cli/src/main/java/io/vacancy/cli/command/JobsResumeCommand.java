@@ -1,11 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.command;
 
-import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.jobs.Jobs;
 import io.vacancy.jobs.watch.Job;
-import io.vacancy.jobs.watch.JobJson;
+import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -18,7 +17,7 @@ final class JobsResumeCommand implements Callable<Integer> {
     private final Screen screen;
 
     @Mixin
-    private final JobNameOption job = new JobNameOption();
+    private final OneJob job = new OneJob();
 
     @Option(names = "--rows-per-second", paramLabel = "N", description = "From now on, at most so many rows a second.")
     private @Nullable Double rowsPerSecond;
@@ -26,28 +25,13 @@ final class JobsResumeCommand implements Callable<Integer> {
     @Option(names = "--share", paramLabel = "PERCENT", description = "From now on, only so much of the time.")
     private @Nullable Double share;
 
-    @Mixin
-    private final DatabaseOptions database = new DatabaseOptions();
-
-    @Mixin
-    private final OutputOptions output = new OutputOptions();
-
     JobsResumeCommand(Screen screen) {
         this.screen = screen;
     }
 
     @Override
     public Integer call() {
-        boolean json = output.json();
-        try (Jobs jobs = database.jobs(new ActorOptions())) {
-            Job now = resumed(jobs);
-            if (json) {
-                screen.printAll(JobJson.write(now));
-            } else {
-                screen.print(now.message());
-            }
-            return ExitCode.DONE;
-        }
+        return job.tell(screen, this::resumed, now -> List.of(now.message()));
     }
 
     private Job resumed(Jobs jobs) {

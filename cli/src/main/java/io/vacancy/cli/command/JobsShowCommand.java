@@ -1,13 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.command;
 
-import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.JobScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.jobs.Jobs;
-import io.vacancy.jobs.watch.Job;
-import io.vacancy.jobs.watch.JobJson;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -18,13 +14,7 @@ final class JobsShowCommand implements Callable<Integer> {
     private final Screen screen;
 
     @Mixin
-    private final JobNameOption job = new JobNameOption();
-
-    @Mixin
-    private final DatabaseOptions database = new DatabaseOptions();
-
-    @Mixin
-    private final OutputOptions output = new OutputOptions();
+    private final OneJob job = new OneJob();
 
     JobsShowCommand(Screen screen) {
         this.screen = screen;
@@ -32,16 +22,11 @@ final class JobsShowCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        boolean json = output.json();
-        try (Jobs jobs = database.jobs(new ActorOptions())) {
-            Job now = jobs.find(job.name())
-                    .orElseThrow(() -> new MisuseException("There is no job " + job.name() + ".", "See vacancy jobs."));
-            if (json) {
-                screen.printAll(JobJson.write(now));
-            } else {
-                new JobScreen(screen.style()).lines(now).forEach(screen::print);
-            }
-            return ExitCode.DONE;
-        }
+        return job.tell(
+                screen,
+                jobs -> jobs.find(job.name())
+                        .orElseThrow(
+                                () -> new MisuseException("There is no job " + job.name() + ".", "See vacancy jobs.")),
+                new JobScreen(screen.style())::lines);
     }
 }

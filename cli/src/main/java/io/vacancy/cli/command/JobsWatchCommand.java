@@ -26,7 +26,7 @@ final class JobsWatchCommand implements Callable<Integer> {
     private final Screen screen;
 
     @Mixin
-    private final JobNameOption job = new JobNameOption();
+    private final JobName job = new JobName();
 
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();

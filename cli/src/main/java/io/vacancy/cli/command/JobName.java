@@ -4,7 +4,7 @@ package io.vacancy.cli.command;
 import picocli.CommandLine.Parameters;
 
 /** Which job. */
-final class JobNameOption {
+final class JobName {
 
     @Parameters(index = "0", paramLabel = "JOB", description = "Its name, as the list of jobs has it.")
     private String name = "";
