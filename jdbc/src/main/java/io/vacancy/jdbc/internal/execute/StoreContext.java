@@ -72,14 +72,23 @@ public record StoreContext(Dialect dialect, SchemaCache cache, Transactions tran
                 transaction.limitWaiting(lockTimeout);
                 return look.apply(transaction);
             } catch (LockConflictException busy) {
-                transaction.close();
+                close(transaction, busy);
                 if (!transaction.mayBeRepeated(busy, attempt)) {
                     throw new BusyException(busy.table(), busy.detail(), busy);
                 }
             } catch (RuntimeException failed) {
-                transaction.close();
+                close(transaction, failed);
                 throw failed;
             }
+        }
+    }
+
+    /** What failed first is what is told. */
+    private static void close(Transaction transaction, RuntimeException failed) {
+        try {
+            transaction.close();
+        } catch (RuntimeException again) {
+            failed.addSuppressed(again);
         }
     }
 
