@@ -23,7 +23,7 @@ import io.vacancy.jobs.order.ChangePolicy;
 import io.vacancy.jobs.order.JobOrder;
 import io.vacancy.jobs.order.JobSettings;
 import io.vacancy.jobs.pace.LoadProbe;
-import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.pace.Throttling;
 import io.vacancy.jobs.timing.Recurrence;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobListener;
@@ -470,7 +470,7 @@ public final class Jobs implements AutoCloseable {
      *
      * @throws MisuseException if there is none, or it is over
      */
-    public Job pace(String name, Pace pace) {
+    public Job pace(String name, Throttling pace) {
         KeptJob job = wanted(name);
         wantsNotOver(job);
         tables.settings(name, job.settings().at(Arguments.notNull(pace, "pace")));

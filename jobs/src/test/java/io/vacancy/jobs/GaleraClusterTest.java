@@ -9,7 +9,7 @@ import io.vacancy.engines.Database;
 import io.vacancy.engines.GaleraCluster;
 import io.vacancy.jobs.order.JobOrder;
 import io.vacancy.jobs.pace.BatchSize;
-import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.pace.Throttling;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobState;
 import io.vacancy.outcome.Outcome;
@@ -195,7 +195,7 @@ class GaleraClusterTest {
                                 .where(column("id").atMost(800))
                                 .withoutConfirmation("a test")))
                 .batches(BatchSize.USUAL.selecting(20))
-                .pace(Pace.rowsPerSecond(1_500));
+                .pace(Throttling.rowsPerSecond(1_500));
         String name = first.submit(order).jobOrThrow().name();
         Quay there = Quay.over(cluster.through(2));
         Jobs second = there.jobs(builder -> builder.node("second"));

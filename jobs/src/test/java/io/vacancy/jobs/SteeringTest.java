@@ -13,7 +13,7 @@ import io.vacancy.failure.NotDoneException;
 import io.vacancy.jobs.order.ChangePolicy;
 import io.vacancy.jobs.order.JobOrder;
 import io.vacancy.jobs.pace.BatchSize;
-import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.pace.Throttling;
 import io.vacancy.jobs.timing.Recurrence;
 import io.vacancy.jobs.timing.Window;
 import io.vacancy.jobs.watch.Job;
@@ -64,7 +64,7 @@ class SteeringTest {
     void isPausedResumedAndSlowedDown() throws Exception {
         try (Quay quay = Quay.of(Engine.H2, 60)) {
             Jobs jobs = quay.node(UnaryOperator.identity());
-            String name = jobs.submit(season(quay, 50).pace(Pace.rowsPerSecond(200)))
+            String name = jobs.submit(season(quay, 50).pace(Throttling.rowsPerSecond(200)))
                     .jobOrThrow()
                     .name();
             until(() -> now(jobs, name).progress().batches() >= 2);
@@ -83,7 +83,7 @@ class SteeringTest {
                     .isEqualTo(60 - paused.progress().handled());
 
             jobs.resume(name);
-            jobs.pace(name, Pace.FULL);
+            jobs.pace(name, Throttling.FULL);
             Job job = Quay.over(jobs, name);
             assertThat(job.state()).isEqualTo(JobState.DONE);
             assertThat(job.progress().rows()).isEqualTo(500);
@@ -116,7 +116,7 @@ class SteeringTest {
             long start = System.nanoTime();
             Job job = Quay.over(
                     jobs,
-                    jobs.submit(season(quay, 30).pace(Pace.rowsPerSecond(200)))
+                    jobs.submit(season(quay, 30).pace(Throttling.rowsPerSecond(200)))
                             .jobOrThrow()
                             .name());
             // 300 rows, of which the last batch is not waited for.
@@ -130,7 +130,7 @@ class SteeringTest {
     void isCancelledAndRestored() throws Exception {
         try (Quay quay = Quay.of(Engine.H2, 60)) {
             Jobs jobs = quay.node(UnaryOperator.identity());
-            String name = jobs.submit(season(quay, 50).pace(Pace.rowsPerSecond(200)))
+            String name = jobs.submit(season(quay, 50).pace(Throttling.rowsPerSecond(200)))
                     .jobOrThrow()
                     .name();
             until(() -> now(jobs, name).progress().batches() >= 2);
@@ -172,7 +172,7 @@ class SteeringTest {
             String name = jobs.submit(season(quay, 50)
                             .at(Instant.parse("2026-11-26T20:00:00Z"))
                             .within(nights)
-                            .pace(Pace.rowsPerSecond(200)))
+                            .pace(Throttling.rowsPerSecond(200)))
                     .jobOrThrow()
                     .name();
             Thread.sleep(200);
@@ -231,7 +231,7 @@ class SteeringTest {
             Jobs jobs = quay.node(UnaryOperator.identity());
             Request request =
                     Request.erase("boat").where(column("name").like("Boat%")).withoutConfirmation("a test");
-            String name = jobs.submit(JobOrder.of(request).batches(ONE_BY_ONE).pace(Pace.rowsPerSecond(200)))
+            String name = jobs.submit(JobOrder.of(request).batches(ONE_BY_ONE).pace(Throttling.rowsPerSecond(200)))
                     .jobOrThrow()
                     .name();
             until(() -> now(jobs, name).progress().batches() >= 1);
@@ -249,7 +249,7 @@ class SteeringTest {
     void anotherNodeGoesOnWhereOneIsClosed() throws Exception {
         try (Quay quay = Quay.of(Engine.H2, 60)) {
             Jobs north = quay.node(builder -> builder.node("north"));
-            String name = north.submit(season(quay, 50).pace(Pace.rowsPerSecond(300)))
+            String name = north.submit(season(quay, 50).pace(Throttling.rowsPerSecond(300)))
                     .jobOrThrow()
                     .name();
             until(() -> now(north, name).progress().batches() >= 2);

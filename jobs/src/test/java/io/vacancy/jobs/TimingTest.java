@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jobs.pace.BatchSize;
-import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.pace.Throttling;
 import io.vacancy.jobs.timing.Recurrence;
 import io.vacancy.jobs.timing.Window;
 import java.time.Duration;
@@ -96,10 +96,10 @@ class TimingTest {
 
     @Test
     void whatIsNoPaceIsRefused() {
-        assertThatThrownBy(() -> Pace.rowsPerSecond(0)).isInstanceOf(MisuseException.class);
-        assertThatThrownBy(() -> Pace.rowsPerSecond(Double.NaN)).isInstanceOf(MisuseException.class);
-        assertThatThrownBy(() -> Pace.share(1.1)).isInstanceOf(MisuseException.class);
-        assertThatThrownBy(() -> Pace.share(Double.NaN)).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Throttling.rowsPerSecond(0)).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Throttling.rowsPerSecond(Double.NaN)).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Throttling.share(1.1)).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Throttling.share(Double.NaN)).isInstanceOf(MisuseException.class);
         assertThatThrownBy(() -> BatchSize.USUAL.atMost(0)).isInstanceOf(MisuseException.class);
         assertThatThrownBy(() -> BatchSize.USUAL.selecting(0)).isInstanceOf(MisuseException.class);
         assertThatThrownBy(() -> BatchSize.USUAL.taking(Duration.ZERO)).isInstanceOf(MisuseException.class);

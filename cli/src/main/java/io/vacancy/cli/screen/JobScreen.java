@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.screen;
 
-import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.pace.Throttling;
 import io.vacancy.jobs.timing.Recurrence;
 import io.vacancy.jobs.timing.Window;
 import io.vacancy.jobs.watch.Job;
@@ -187,7 +187,7 @@ public final class JobScreen {
         return lines;
     }
 
-    private static @Nullable String pace(Pace pace) {
+    private static @Nullable String pace(Throttling pace) {
         Double rows = pace.rowsPerSecond();
         String most = rows == null ? "" : CountText.grouped(Math.round(rows)) + " rows a second at most";
         String share = pace.share() == 1 ? "" : Math.round(pace.share() * 100) + " % of the time";

@@ -4,7 +4,7 @@ package io.vacancy.jobs.order;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.jobs.pace.BatchSize;
-import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.pace.Throttling;
 import io.vacancy.jobs.timing.Recurrence;
 import io.vacancy.jobs.timing.Window;
 import io.vacancy.preview.Preview;
@@ -39,7 +39,7 @@ public final class JobOrder {
         private @Nullable Window window;
         private ChangePolicy onChange = ChangePolicy.ONLY_SHOWN;
         private BatchSize batches = BatchSize.USUAL;
-        private Pace pace = Pace.FULL;
+        private Throttling pace = Throttling.FULL;
         private int lanes = 1;
         private Map<String, String> context = Map.of();
         private List<String> tell = List.of();
@@ -166,7 +166,7 @@ public final class JobOrder {
     }
 
     /** Says how fast it works. */
-    public JobOrder pace(Pace pace) {
+    public JobOrder pace(Throttling pace) {
         Arguments.notNull(pace, "pace");
         return with(changed -> changed.pace = pace);
     }
@@ -241,7 +241,7 @@ public final class JobOrder {
     }
 
     /** How fast it works. */
-    public Pace pace() {
+    public Throttling pace() {
         return parts.pace;
     }
 

@@ -2,7 +2,7 @@
 package io.vacancy.jobs.order;
 
 import io.vacancy.jobs.pace.BatchSize;
-import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.pace.Throttling;
 import io.vacancy.jobs.timing.Recurrence;
 import io.vacancy.jobs.timing.Window;
 import java.util.List;
@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
 public record JobSettings(
         ChangePolicy onChange,
         BatchSize batches,
-        Pace pace,
+        Throttling pace,
         @Nullable Window window,
         @Nullable Recurrence every,
         int lanes,
@@ -48,7 +48,7 @@ public record JobSettings(
     }
 
     /** The same at another pace. */
-    public JobSettings at(Pace other) {
+    public JobSettings at(Throttling other) {
         return new JobSettings(onChange, batches, other, window, every, lanes, context, recipients);
     }
 }

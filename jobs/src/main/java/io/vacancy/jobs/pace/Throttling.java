@@ -10,12 +10,12 @@ import org.jspecify.annotations.Nullable;
  * @param rowsPerSecond at most so many rows a second in all tables together, or null for as many as it can
  * @param share which share of the time it works, above 0 and up to 1; the rest it leaves to others
  */
-public record Pace(@Nullable Double rowsPerSecond, double share) {
+public record Throttling(@Nullable Double rowsPerSecond, double share) {
 
     /** As fast as it can. */
-    public static final Pace FULL = new Pace(null, 1);
+    public static final Throttling FULL = new Throttling(null, 1);
 
-    public Pace {
+    public Throttling {
         if (rowsPerSecond != null && !(rowsPerSecond > 0)) {
             throw new MisuseException("Rows per second must be above 0, not " + rowsPerSecond + ".");
         }
@@ -25,12 +25,12 @@ public record Pace(@Nullable Double rowsPerSecond, double share) {
     }
 
     /** At most so many rows a second. */
-    public static Pace rowsPerSecond(double rows) {
-        return new Pace(rows, 1);
+    public static Throttling rowsPerSecond(double rows) {
+        return new Throttling(rows, 1);
     }
 
     /** Only a share of the time. */
-    public static Pace share(double share) {
-        return new Pace(null, share);
+    public static Throttling share(double share) {
+        return new Throttling(null, share);
     }
 }

@@ -2,7 +2,7 @@
 package io.vacancy.jobs.internal.run;
 
 import io.vacancy.jobs.pace.LoadProbe;
-import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.pace.Throttling;
 import java.time.Duration;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -18,7 +18,7 @@ final class Throttle {
     }
 
     /** A batch of so many rows took this time: how long to rest follows from it. */
-    void took(long rows, Duration time, Pace pace, int lanes) {
+    void took(long rows, Duration time, Throttling pace, int lanes) {
         double seconds = time.toNanos() / 1e9;
         double rest = seconds * (1 / pace.share() - 1);
         Double most = pace.rowsPerSecond();

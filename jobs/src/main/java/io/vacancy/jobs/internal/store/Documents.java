@@ -9,7 +9,7 @@ import io.vacancy.jobs.internal.store.KeptJob.Account;
 import io.vacancy.jobs.order.ChangePolicy;
 import io.vacancy.jobs.order.JobSettings;
 import io.vacancy.jobs.pace.BatchSize;
-import io.vacancy.jobs.pace.Pace;
+import io.vacancy.jobs.pace.Throttling;
 import io.vacancy.jobs.timing.Recurrence;
 import io.vacancy.jobs.timing.Window;
 import io.vacancy.jobs.watch.JobProgress;
@@ -63,7 +63,7 @@ final class Documents {
                         Duration.parse(json.path("timeGoal").asText()),
                         mostRows.isNumber() ? mostRows.longValue() : null,
                         json.path("mostSelected").intValue()),
-                new Pace(
+                new Throttling(
                         rowsPerSecond.isNumber() ? rowsPerSecond.doubleValue() : null,
                         json.path("share").doubleValue()),
                 window == null ? null : Window.read(window, ZoneOffset.UTC),
