@@ -75,6 +75,12 @@ public final class GaleraCluster implements AutoCloseable {
         return new Database(Engine.MARIADB, source(node, "harbour").url(), source(node, "harbour"));
     }
 
+    /** The same, with options of the driver: name=value, separated by {@code &}. */
+    public Database through(int node, String options) {
+        UrlDataSource source = new UrlDataSource(source(node, "harbour").url() + "&" + options);
+        return new Database(Engine.MARIADB, source.url(), source);
+    }
+
     private static UrlDataSource source(int node, String database) {
         return new UrlDataSource("jdbc:mariadb://127.0.0.1:" + (SQL_PORT + node) + "/" + database
                 + "?user=root&sessionVariables=wsrep_sync_wait=1");

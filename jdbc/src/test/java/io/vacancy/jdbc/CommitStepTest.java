@@ -84,6 +84,31 @@ class CommitStepTest {
 
     @ParameterizedTest
     @MethodSource("io.vacancy.engines.Engine#all")
+    void isNotToldAsDoneWhereItEndsTheTransaction(Engine engine) {
+        Bench bench = bench(engine);
+
+        for (String end : List.of("ROLLBACK", "COMMIT")) {
+            assertThatThrownBy(() -> bench.vacancy()
+                            .beforeCommit((receipt, connection) -> {
+                                try (Statement statement = ((Connection) connection).createStatement()) {
+                                    statement.execute(end);
+                                }
+                                note(connection, end.length());
+                            })
+                            .execute(boat(1)))
+                    .isInstanceOf(MisuseException.class)
+                    .hasMessageContaining("step before the commit ended the transaction")
+                    .hasMessageNotContaining("Nothing was changed")
+                    .extracting(failed -> ((MisuseException) failed).hint())
+                    .asString()
+                    .contains("look for the receipt ");
+        }
+        assertThat(bench.count("boat")).isEqualTo(3);
+        bench.database().drop();
+    }
+
+    @ParameterizedTest
+    @MethodSource("io.vacancy.engines.Engine#all")
     void severalConnectionsAddPartsToOneReceiptAtOnce(Engine engine) throws Exception {
         Bench bench = bench(engine);
         Vacancy vacancy = bench.vacancy();

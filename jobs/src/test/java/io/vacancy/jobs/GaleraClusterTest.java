@@ -3,10 +3,12 @@ package io.vacancy.jobs;
 
 import static io.vacancy.condition.ColumnRef.column;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.Vacancy;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.GaleraCluster;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.jobs.order.JobOrder;
 import io.vacancy.jobs.pace.BatchSize;
 import io.vacancy.jobs.pace.Throttling;
@@ -16,6 +18,7 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.request.Request;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Random;
@@ -62,9 +65,7 @@ class GaleraClusterTest {
 
     @AfterEach
     void putDown() throws Exception {
-        for (AutoCloseable each : quay.open) {
-            each.close();
-        }
+        quay.putDown();
     }
 
     private static long count(int node, String what) {
@@ -158,8 +159,62 @@ class GaleraClusterTest {
         assertNoOrphans(3);
     }
 
+    /** The driver sends batches as prepared statements of the server, and nobody answers what closes one. */
     @Test
     @Order(2)
+    void nothingIsToldAsDoneThatWasUndoneWithoutAWord() throws Exception {
+        Quay here = harbour(1_200);
+        here.database.run("CREATE TABLE note (boat INTEGER NOT NULL, line INTEGER NOT NULL, PRIMARY KEY (boat, line))");
+        int done = 0;
+        try (Writer writer = new Writer(2, 1_200);
+                Writer another = new Writer(3, 1_200)) {
+            for (int boat = 1; boat <= 600; boat += 20) {
+                int first = boat;
+                Outcome outcome = here.vacancy()
+                        .beforeCommit((receipt, connection) -> note((Connection) connection, first))
+                        .execute(Request.erase("boat")
+                                .where(column("id").between(first, first + 19))
+                                .withoutConfirmation("a test"));
+                done += outcome instanceof Outcome.Done ? 1 : 0;
+            }
+            assertThat(writer.written.get()).isPositive();
+            assertThat(another.written.get()).isPositive();
+        }
+
+        assertThat(done).isPositive();
+        assertThat(count(3, "note")).isEqualTo(4_000L * done);
+        assertThat(count(3, "boat")).isEqualTo(1_200 - 20L * done);
+        assertThat(count(3, "vacancy_receipt")).isEqualTo(done);
+        assertThat(here.vacancy().trail().verify().verified()).isTrue();
+        assertNoOrphans(3);
+    }
+
+    private static void note(Connection connection, int first) throws SQLException {
+        for (int boat = first; boat < first + 20; boat++) {
+            try (PreparedStatement insert = connection.prepareStatement("INSERT INTO note VALUES (?, ?)")) {
+                for (int line = 1; line <= 200; line++) {
+                    insert.setInt(1, boat);
+                    insert.setInt(2, line);
+                    insert.addBatch();
+                }
+                insert.executeBatch();
+            }
+        }
+    }
+
+    @Test
+    @Order(2)
+    void statementsPreparedOnTheServerAreRefused() {
+        harbour(1);
+        Quay here = Quay.over(cluster.through(1, "useServerPrepStmts=true"));
+
+        assertThatThrownBy(() -> here.vacancy().preview(Request.erase("boat").key(1)))
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining("a node of a cluster, and the driver prepares statements on the server");
+    }
+
+    @Test
+    @Order(3)
     void whatIsMoreThanAWriteSetMayHaveIsDivided() throws Exception {
         Quay here = harbour(600);
         here.database.run("SET GLOBAL wsrep_max_ws_rows = 1000");
@@ -186,7 +241,7 @@ class GaleraClusterTest {
     }
 
     @Test
-    @Order(3)
+    @Order(4)
     void anotherNodeGoesOnWhereOneIsKilled() throws Exception {
         Quay here = harbour(1_000);
         Jobs first = here.node(builder -> builder.node("first"));

@@ -146,11 +146,15 @@ final class Quay implements AutoCloseable {
         return jobs.await(name, Duration.ofSeconds(60));
     }
 
-    @Override
-    public void close() throws Exception {
+    void putDown() throws Exception {
         for (AutoCloseable each : open) {
             each.close();
         }
+    }
+
+    @Override
+    public void close() throws Exception {
+        putDown();
         database.drop();
     }
 }

@@ -4,6 +4,7 @@ package io.vacancy.jdbc.spi;
 import io.vacancy.schema.TableName;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import org.jspecify.annotations.Nullable;
 
 /** How rows are locked, how long that is waited for, and what a transaction sees. The defaults are standard SQL. */
@@ -71,6 +72,26 @@ public interface Locking {
     /** Whether a deadlock undoes all of the transaction that loses, and its savepoints with it. */
     default boolean deadlockEndsTransaction() {
         return false;
+    }
+
+    /**
+     * Whether a conflict can undo a transaction without any statement telling it, so that what follows would be committed
+     * alone. Then Vacancy looks, before its commit, whether the transaction is still the one that it began.
+     *
+     * @param connection with no transaction on it
+     */
+    default boolean undoesUnnoticed(Connection connection) throws SQLException {
+        return false;
+    }
+
+    /**
+     * Marks the transaction that a connection is in.
+     *
+     * @param connection whose transaction has changed something, where the engine numbers only those
+     */
+    default TransactionMark mark(Connection connection) throws SQLException {
+        Savepoint savepoint = connection.setSavepoint();
+        return () -> connection.releaseSavepoint(savepoint);
     }
 
     /**

@@ -42,6 +42,7 @@ import io.vacancy.spi.Store.Ending;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.RelationStep;
 import io.vacancy.trail.TrailEntry;
+import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -260,7 +261,16 @@ public final class PlanExecutor {
         }
         StatementContext context = new StatementContext("having the application's own step committed", null, null);
         try {
-            step.run(found, transaction.session().connection());
+            Connection connection = transaction.session().connection();
+            transaction.mark();
+            step.run(found, connection);
+            if (!transaction.isMarked(plan.program().root())) {
+                // What was done is committed in part, or not at all.
+                throw new MisuseException(
+                        "The application's own step before the commit ended the transaction of the deletion.",
+                        "Leave commit and rollback to Vacancy; look for the receipt "
+                                + plan.archivePolicy().receipt() + " before trying again.");
+            }
         } catch (SQLException failed) {
             throw SqlExceptionTranslator.of(failed, context, dialect);
         } catch (RuntimeException failed) {

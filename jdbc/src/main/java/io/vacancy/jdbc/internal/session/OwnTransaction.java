@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.session;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.spi.TransactionMark;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.ExecutionMonitor;
 import java.sql.Connection;
@@ -37,6 +38,8 @@ public final class OwnTransaction extends Transaction {
     private final boolean autoCommit;
     private final @Nullable Integer usualIsolation;
     private @Nullable String giveBack;
+    /** Set where the transaction may be undone without a word; it goes with it. */
+    private @Nullable TransactionMark begun;
 
     private OwnTransaction(
             Connection connection,
@@ -77,11 +80,13 @@ public final class OwnTransaction extends Transaction {
                 if (level != null) {
                     connection.setTransactionIsolation(level);
                 }
+                boolean watched = dialect.locking().undoesUnnoticed(connection);
                 connection.setAutoCommit(false);
                 String set = dialect.locking().setIsolation(isolation);
                 if (set != null) {
                     transaction.session().ahead(Sql.of(set), BEGIN);
                 }
+                transaction.begun = watched ? dialect.locking().mark(connection) : null;
                 return transaction;
             } catch (SQLException | RuntimeException failed) {
                 connection.close();
@@ -106,6 +111,9 @@ public final class OwnTransaction extends Transaction {
     public void finish(TableName about) {
         removeKeys();
         session().sendAhead(StatementContext.of("ending the removal from", about));
+        if (begun != null && !isThere(begun, about)) {
+            throw undone(about);
+        }
         try {
             connection.commit();
             state = State.UNKNOWN;

@@ -3,7 +3,9 @@ package io.vacancy.jdbc.internal.session;
 
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.ErrorClasses.Fault;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.spi.TransactionMark;
 import io.vacancy.jdbc.spi.WaitSetting;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.ExecutionMonitor;
@@ -13,11 +15,16 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /** A transaction to work in. Whatever is not finished when it is closed is undone. */
 public abstract class Transaction implements AutoCloseable {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Transaction.class);
 
     private static final StatementContext LIMIT = new StatementContext("limiting how long to wait", null, null);
     static final StatementContext BEGIN = new StatementContext("beginning a transaction", null, null);
@@ -27,6 +34,7 @@ public abstract class Transaction implements AutoCloseable {
     final Dialect dialect;
     private final Session session;
     private @Nullable String usualWait;
+    private @Nullable TransactionMark mark;
 
     Transaction(
             Connection connection,
@@ -41,6 +49,56 @@ public abstract class Transaction implements AutoCloseable {
 
     public Session session() {
         return session;
+    }
+
+    /** Has somebody else work in it, who has no business ending it. */
+    public void mark() {
+        try {
+            mark = dialect.locking().mark(connection);
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, BEGIN, dialect);
+        }
+    }
+
+    /**
+     * Whether it is still the one that was marked.
+     *
+     * @throws LockConflictException if it lost against another one since
+     */
+    public boolean isMarked(TableName about) {
+        if (isThere(Objects.requireNonNull(mark, "to be marked first"), about)) {
+            return true;
+        }
+        try {
+            if (dialect.locking().undoesUnnoticed(connection)) {
+                throw undone(about);
+            }
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, END, dialect);
+        }
+        return false;
+    }
+
+    boolean isThere(TransactionMark mark, TableName about) {
+        try {
+            mark.wantsThere();
+            return true;
+        } catch (SQLException failed) {
+            RuntimeException known = SqlExceptionTranslator.of(
+                    failed, StatementContext.of("committing the removal from", about), dialect);
+            if (known instanceof LockConflictException || dialect.errors().of(failed) == Fault.DISCONNECTED) {
+                throw known;
+            }
+            LOG.debug("the transaction is over: {}", failed.getMessage());
+            return false;
+        }
+    }
+
+    static LockConflictException undone(TableName about) {
+        return new LockConflictException(
+                StatementContext.of("committing the removal from", about),
+                true,
+                new SQLException("Another transaction has undone this one, which no statement told."));
     }
 
     /** How often something is tried at all. */

@@ -2,8 +2,12 @@
 package io.vacancy.jdbc.internal.engine.h2;
 
 import io.vacancy.jdbc.spi.Locking;
+import io.vacancy.jdbc.spi.TransactionMark;
 import io.vacancy.jdbc.spi.WaitSetting;
 import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
 
 /** H2: how rows are locked, how long that is waited for, and what a transaction sees. */
@@ -36,6 +40,26 @@ final class H2Locking implements Locking {
     @Override
     public String sessionIsThere() {
         return "VALUES 1";
+    }
+
+    /** Releasing a savepoint that is gone is no error here. */
+    @Override
+    public TransactionMark mark(Connection connection) throws SQLException {
+        long before = transaction(connection);
+        return () -> {
+            if (transaction(connection) != before) {
+                throw new SQLException("The transaction " + before + " is over");
+            }
+        };
+    }
+
+    /** Its number; 0 before it has changed anything. */
+    private static long transaction(Connection connection) throws SQLException {
+        try (Statement statement = connection.createStatement();
+                ResultSet rows = statement.executeQuery("CALL TRANSACTION_ID()")) {
+            rows.next();
+            return rows.getLong(1);
+        }
     }
 
     @Override

@@ -16,6 +16,8 @@ import io.vacancy.jdbc.spi.Values;
 /** MariaDB with InnoDB: foreign keys are checked row by row, and identifiers are quoted in its own way. */
 final class MariadbDialect implements Dialect {
 
+    private final Locking locking = new MariadbLocking();
+
     @Override
     public String name() {
         return "MariaDB";
@@ -33,7 +35,7 @@ final class MariadbDialect implements Dialect {
 
     @Override
     public Locking locking() {
-        return new MariadbLocking();
+        return locking;
     }
 
     @Override
