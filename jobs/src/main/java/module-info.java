@@ -8,6 +8,7 @@ module io.vacancy.jobs {
     requires transitive io.vacancy.jdbc;
     requires io.vacancy.json;
     requires com.github.kagkarlsson.scheduler;
+    requires static micrometer.core;
     requires com.fasterxml.jackson.databind;
     requires java.management;
     requires java.net.http;
@@ -15,10 +16,12 @@ module io.vacancy.jobs {
 
     exports io.vacancy.jobs;
     exports io.vacancy.jobs.order;
+    exports io.vacancy.jobs.submit;
     exports io.vacancy.jobs.watch;
     exports io.vacancy.jobs.timing;
     exports io.vacancy.jobs.pace;
     exports io.vacancy.jobs.notice;
+    exports io.vacancy.jobs.meters;
 
     provides OwnTableModule with
             JobTableModule;

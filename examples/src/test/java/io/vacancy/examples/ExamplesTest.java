@@ -94,6 +94,13 @@ class ExamplesTest {
     }
 
     @Test
+    void somebodyIsToldByMail() {
+        assertThat(output(() -> call(() -> ToldByMail.main(new String[0]))))
+                .startsWith("to mira.holm@harbour.example: Job small-readings: done")
+                .contains("Job small-readings is done: ", "Ordered by Mira Holm.");
+    }
+
+    @Test
     void whatIsKeptComesBack() {
         assertThat(output(() -> call(() -> KeptAndBack.main(new String[0])))).isEqualTo("""
                         1 boat by Mira Holm, because: sold

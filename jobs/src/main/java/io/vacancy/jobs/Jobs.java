@@ -2,59 +2,42 @@
 package io.vacancy.jobs;
 
 import io.vacancy.Vacancy;
-import io.vacancy.access.Caller;
 import io.vacancy.access.Scope;
-import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.VacancyException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.jobs.internal.run.JobView;
-import io.vacancy.jobs.internal.run.PlanDigest;
 import io.vacancy.jobs.internal.run.ScopeText;
-import io.vacancy.jobs.internal.run.SelectedRows;
 import io.vacancy.jobs.internal.run.Workshop;
 import io.vacancy.jobs.internal.schedule.JobScheduler;
 import io.vacancy.jobs.internal.store.JobTables;
 import io.vacancy.jobs.internal.store.KeptJob;
-import io.vacancy.jobs.internal.store.KeptJob.Account;
-import io.vacancy.jobs.internal.store.KeptJob.Run;
 import io.vacancy.jobs.internal.store.KeptJob.Wanted;
-import io.vacancy.jobs.order.ChangePolicy;
+import io.vacancy.jobs.internal.submit.OrderIntake;
 import io.vacancy.jobs.order.JobOrder;
-import io.vacancy.jobs.order.JobSettings;
 import io.vacancy.jobs.pace.LoadProbe;
 import io.vacancy.jobs.pace.Throttling;
-import io.vacancy.jobs.timing.Recurrence;
+import io.vacancy.jobs.submit.Submission;
 import io.vacancy.jobs.watch.Job;
+import io.vacancy.jobs.watch.JobHealth;
 import io.vacancy.jobs.watch.JobListener;
 import io.vacancy.jobs.watch.JobState;
 import io.vacancy.jobs.watch.Notifier;
-import io.vacancy.json.JsonReader;
-import io.vacancy.json.JsonWriter;
-import io.vacancy.outcome.Outcome;
-import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
-import io.vacancy.request.DeletionSchedule;
-import io.vacancy.request.Limits;
-import io.vacancy.request.NamedDeletion;
-import io.vacancy.request.Request;
-import io.vacancy.schema.Table;
-import io.vacancy.spi.RequestDigest;
-import java.io.BufferedReader;
-import java.io.IOException;
-import java.io.UncheckedIOException;
+import io.vacancy.trail.OutboxEvent;
 import java.lang.management.ManagementFactory;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.stream.Stream;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
@@ -69,9 +52,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Jobs implements AutoCloseable {
 
-    private static final int LONGEST_TITLE = 255;
-    private static final DateTimeFormatter NAMED =
-            DateTimeFormatter.ofPattern("uuuuMMdd-HHmmss").withZone(ZoneOffset.UTC);
+    private static final long LOOKS_MILLIS = 50;
     private static final List<JobState> NOT_OVER =
             List.of(JobState.SCHEDULED, JobState.RUNNING, JobState.WAITING, JobState.PAUSED);
 
@@ -79,6 +60,8 @@ public final class Jobs implements AutoCloseable {
     private final JobTables tables;
     private final AtomicBoolean closing;
     private final JobScheduler scheduler;
+    private final OrderIntake intake;
+    private final Duration overdue;
 
     private Jobs(Builder said) {
         this.tables = new JobTables(said.store.ownTables());
@@ -91,8 +74,12 @@ public final class Jobs implements AutoCloseable {
                 List.copyOf(said.probes),
                 List.copyOf(said.listeners),
                 List.copyOf(said.notifiers),
+                said.events,
                 said.node,
                 closing::get);
+        // As long as it takes until another node has taken a dead one's jobs over, and once more.
+        this.overdue = said.heartbeat.multipliedBy(2L * JobScheduler.MISSED).plus(said.poll);
+        this.intake = new OrderIntake(at);
         this.scheduler = new JobScheduler(at, said.source, said.threads, said.poll, said.heartbeat, said.keepRuns);
     }
 
@@ -118,41 +105,8 @@ public final class Jobs implements AutoCloseable {
      */
     public void start() {
         tables.wantsReady();
-        at.vacancy().rules().deletions().forEach(this::keepSchedule);
+        at.vacancy().rules().deletions().forEach(intake::keepSchedule);
         scheduler.start();
-    }
-
-    private void keepSchedule(NamedDeletion deletion) {
-        DeletionSchedule schedule = deletion.schedule();
-        if (schedule == null) {
-            return;
-        }
-        JobOrder order = ScheduleCheck.order(deletion, schedule, at.clock().getZone());
-        KeptJob job = tables.find(deletion.name());
-        if (job != null) {
-            tables.settings(job.name(), JobSettings.of(order).at(job.settings().pace()));
-            return;
-        }
-        Request request = Objects.requireNonNull(order.request(), "of a request");
-        Instant now = now();
-        Table table = at.vacancy().schema().table(deletion.table());
-        wantsDivisible(request, table, order);
-        // Another node that begins at the same time may have kept it by now, which is as well.
-        tables.insert(
-                kept(
-                        order,
-                        deletion.name(),
-                        request,
-                        "Recurring deletion @" + deletion.name(),
-                        table.toString(),
-                        written(request, ChangePolicy.MATCHING),
-                        confirmed(deletion.name(), request, null),
-                        PlanDigest.of(at.vacancy().rules(), table.name(), request)
-                                .written(),
-                        now,
-                        due(order, now)),
-                new Run(1, JobState.SCHEDULED, ReceiptId.next(now), null, null, null, null, null),
-                null);
     }
 
     /** Ends the work of this process, after the batches that have begun. Other nodes go on with its jobs. */
@@ -164,241 +118,12 @@ public final class Jobs implements AutoCloseable {
 
     /** Orders a job that nobody is asked about, as far as its request waives the question. */
     public Submission submit(JobOrder order) {
-        return submitAnswered(Arguments.notNull(order, "order"), null);
+        return intake.submit(Arguments.notNull(order, "order"), null);
     }
 
     /** Orders a job, with the answer to the question of what was shown. */
     public Submission submit(JobOrder order, Answer answer) {
-        return submitAnswered(Arguments.notNull(order, "order"), Arguments.notNull(answer, "answer"));
-    }
-
-    private Submission submitAnswered(JobOrder order, @Nullable Answer answer) {
-        tables.wantsReady();
-        Request request = order.request();
-        if (request == null) {
-            return submitUpkeep(order);
-        }
-        Submission before = repeated(request);
-        if (before != null) {
-            return before;
-        }
-        Vacancy vacancy = at.vacancy();
-        Preview shown = order.shown() == null ? vacancy.preview(request) : order.shown();
-        Table table = vacancy.schema().table(shown.table());
-        wantsDivisible(request, table, order);
-        Outcome objection = (answer == null ? vacancy.objection(shown) : vacancy.objection(shown, answer))
-                .filter(outcome -> !(outcome instanceof Outcome.Nothing && order.onChange() == ChangePolicy.MATCHING))
-                .orElse(null);
-        if (objection != null) {
-            return new Submission.Rejected(objection);
-        }
-        boolean compared = order.onChange() != ChangePolicy.MATCHING;
-        if (!compared) {
-            return keep(order, request, shown, answer, table, null);
-        }
-        try (SelectedRows selected =
-                SelectedRows.of(vacancy, request, table.identity().columns(), true)) {
-            // What was read in between is what was shown only if it is the same before and after.
-            if (!vacancy.preview(request).fingerprint().equals(shown.fingerprint())) {
-                return new Submission.Rejected(
-                        new Outcome.Changed(List.of("Rows were changed while they were being read.")));
-            }
-            return keep(order, request, shown, answer, table, selected);
-        }
-    }
-
-    private @Nullable Submission repeated(Request request) {
-        String id = request.id();
-        KeptJob before = id == null ? null : tables.ofRequest(id);
-        if (before == null) {
-            return null;
-        }
-        if (!RequestDigest.of(request).equals(before.requestDigest())
-                || !before.actor().equals(at.vacancy().caller().actor())) {
-            throw new MisuseException(
-                    "The id " + id + " cannot be used for this request, since it stands for another one.",
-                    "Give each request an id of its own, and the same id only to repeat it unchanged.");
-        }
-        return new Submission.Accepted(at.look(before), true);
-    }
-
-    private static void wantsDivisible(Request request, Table table, JobOrder order) {
-        // Also says that only what is deleted is divided.
-        request.piece(List.of("1"));
-        if (!table.identity().lasts()) {
-            throw new MisuseException(
-                    "Table " + table + " has neither a primary key nor a unique key without NULL, so its rows cannot be"
-                            + " found again from one transaction to the next.",
-                    "Give it a key, or delete without a job.");
-        }
-        boolean narrowedByCode = request.narrowing().filter() != null;
-        if (narrowedByCode && order.onChange() == ChangePolicy.MATCHING) {
-            throw new MisuseException(
-                    "Rows that code selects cannot be selected again on another node.",
-                    "Order what was shown, or select by a condition.");
-        }
-    }
-
-    private Submission keep(
-            JobOrder order,
-            Request request,
-            Preview shown,
-            @Nullable Answer answer,
-            Table table,
-            @Nullable SelectedRows selected) {
-        Instant now = now();
-        Instant due = due(order, now);
-        String written = written(request, order.onChange());
-        Long expected = selected == null
-                ? null
-                : Long.valueOf(shown.totals().values().stream()
-                        .mapToLong(Long::longValue)
-                        .sum());
-        for (int attempt = 1; ; attempt++) {
-            String name =
-                    name(order, shown.operation().word() + "-" + table.name().name(), now, attempt);
-            KeptJob job = kept(
-                    order,
-                    name,
-                    request,
-                    shown.title(),
-                    table.toString(),
-                    written,
-                    confirmed(name, request, answer),
-                    PlanDigest.of(at.vacancy().rules(), table.name(), request).written(),
-                    now,
-                    due);
-            Run run = new Run(
-                    1,
-                    JobState.SCHEDULED,
-                    ReceiptId.next(now),
-                    null,
-                    null,
-                    selected == null ? null : selected.rows(),
-                    expected,
-                    null);
-            if (insert(job, run, selected)) {
-                return new Submission.Accepted(at.look(job), false);
-            }
-            Submission before = repeated(request);
-            if (before != null) {
-                return before;
-            }
-        }
-    }
-
-    private boolean insert(KeptJob job, Run run, @Nullable SelectedRows selected) {
-        if (selected == null) {
-            return tables.insert(job, run, null);
-        }
-        try (BufferedReader rows = selected.reader()) {
-            return tables.insert(job, run, rows);
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
-        }
-    }
-
-    private Submission submitUpkeep(JobOrder order) {
-        JobOrder.Upkeep upkeep = Objects.requireNonNull(order.upkeep(), "an order is of a request or of upkeep");
-        Instant now = now();
-        for (int attempt = 1; ; attempt++) {
-            String name = name(order, upkeep.word(), now, attempt);
-            KeptJob job = kept(
-                    order,
-                    name,
-                    null,
-                    upkeep.word(),
-                    null,
-                    upkeep.word(),
-                    "upkeep by job " + name,
-                    "",
-                    now,
-                    due(order, now));
-            Run run = new Run(1, JobState.SCHEDULED, ReceiptId.next(now), null, null, null, null, null);
-            if (tables.insert(job, run, null)) {
-                return new Submission.Accepted(at.look(job), false);
-            }
-        }
-    }
-
-    private KeptJob kept(
-            JobOrder order,
-            String name,
-            @Nullable Request request,
-            String title,
-            @Nullable String table,
-            String written,
-            String confirmed,
-            String digest,
-            Instant now,
-            Instant due) {
-        Caller caller = at.vacancy().caller();
-        return new KeptJob(
-                name,
-                request == null ? null : request.id(),
-                request == null || request.id() == null ? null : RequestDigest.of(request),
-                title.length() > LONGEST_TITLE ? title.substring(0, LONGEST_TITLE) : title,
-                table,
-                written,
-                confirmed,
-                caller.actor(),
-                new Account(caller.onBehalfOf(), caller.origin()),
-                ScopeText.of(at.vacancy().schema(), caller.scope()),
-                digest,
-                JobSettings.of(order),
-                JobState.SCHEDULED,
-                null,
-                now,
-                due,
-                1);
-    }
-
-    private Instant now() {
-        // As precisely as it is kept.
-        return Instant.ofEpochMilli(at.clock().millis());
-    }
-
-    private static Instant due(JobOrder order, Instant now) {
-        Instant said = order.at();
-        Recurrence every = order.every();
-        if (said != null) {
-            return said;
-        }
-        return every == null ? now : every.after(now).orElse(now);
-    }
-
-    private static String name(JobOrder order, String made, Instant now, int attempt) {
-        String given = order.name();
-        String name = given == null ? made.replaceAll("[^A-Za-z0-9._-]", "-") + "-" + NAMED.format(now) : given;
-        return attempt == 1 ? name : name + "-" + attempt;
-    }
-
-    /** What is read back is what is carried out, so it must be the same to the last part. */
-    private String written(Request request, ChangePolicy policy) {
-        Request said = request.withConfirmation();
-        String written = new JsonWriter().write(said);
-        Request read = JsonReader.request(written, at.vacancy().rules()::deletion);
-        // Which rows, the chunks tell; and limits were judged on all of them together.
-        boolean selects = policy == ChangePolicy.MATCHING;
-        Request asked = selects ? said : said.piece(List.of("1"));
-        Request found = selects ? read : read.piece(List.of("1"));
-        if (!RequestDigest.of(asked.limits(Limits.NONE)).equals(RequestDigest.of(found.limits(Limits.NONE)))) {
-            throw new MisuseException(
-                    "The request to " + request + " cannot be kept as it is: parts of it can only be said in code.",
-                    "Make the request from a table, keys, a condition or a named deletion alone.");
-        }
-        return written;
-    }
-
-    private static String confirmed(String name, Request request, @Nullable Answer answer) {
-        String job = "Job " + name + ": ";
-        if (answer != null) {
-            return job + (answer.text().isBlank() ? "confirmed" : "confirmed by \"" + answer.text() + "\"")
-                    + ", as shown with fingerprint " + answer.fingerprint();
-        }
-        String why = request.withoutConfirmation();
-        Long expected = request.limits().expect();
-        return job + (why != null ? why : expected != null ? "expected " + expected + " rows" : "accepted unasked");
+        return intake.submit(Arguments.notNull(order, "order"), Arguments.notNull(answer, "answer"));
     }
 
     /** A job as it stands; empty if there is none of that name. */
@@ -445,7 +170,7 @@ public final class Jobs implements AutoCloseable {
         boolean begun = tables.run(name, job.run()).startedAt() != null;
         Instant due = job.dueAt();
         // What had not begun begins at its time, and not because it was paused.
-        Instant wake = begun || due == null || due.isBefore(now()) ? now() : due;
+        Instant wake = begun || due == null || due.isBefore(at.now()) ? at.now() : due;
         tables.steer(name, List.of(JobState.PAUSED), begun ? JobState.WAITING : JobState.SCHEDULED, null, wake);
         tables.steer(name, List.of(JobState.RUNNING), null, null, null);
         return at.look(wanted(name));
@@ -460,7 +185,7 @@ public final class Jobs implements AutoCloseable {
         KeptJob job = wanted(name);
         wantsNotOver(job);
         if (!tables.steer(name, List.of(JobState.RUNNING), null, Wanted.CANCEL, null)) {
-            tables.end(job, tables.run(name, job.run()), JobState.CANCELLED, null, now(), null, null);
+            tables.end(job, tables.run(name, job.run()), JobState.CANCELLED, null, at.now(), null, null);
         }
         return at.look(wanted(name));
     }
@@ -507,6 +232,45 @@ public final class Jobs implements AutoCloseable {
     }
 
     /**
+     * A job as it stands, and each time that it stands differently, until its last run is over or it is paused. The stream
+     * waits as it is read, and ends early where its thread is interrupted.
+     *
+     * @throws MisuseException if there is none
+     */
+    public Stream<Job> changes(String name) {
+        Job first = at.look(wanted(name));
+        return Stream.iterate(first, Objects::nonNull, job -> next(name, job));
+    }
+
+    private @Nullable Job next(String name, Job before) {
+        try {
+            while (!before.state().over() && before.state() != JobState.PAUSED) {
+                Thread.sleep(LOOKS_MILLIS);
+                Job job = at.look(wanted(name));
+                if (!job.equals(before)) {
+                    return job;
+                }
+            }
+        } catch (InterruptedException interrupted) {
+            Thread.currentThread().interrupt();
+        }
+        return null;
+    }
+
+    /**
+     * Whether jobs get on, for whoever watches the application. It asks the database once.
+     *
+     * @return what is to be looked at, if anything; a database that does not answer is a finding, too
+     */
+    public JobHealth health() {
+        try {
+            return JobHealth.of(list(), at.clock().instant(), overdue);
+        } catch (VacancyException failed) {
+            return JobHealth.unknown(String.valueOf(failed.getMessage()));
+        }
+    }
+
+    /**
      * Waits until the last run of a job is over, or the job is paused.
      *
      * @param patience how long at most
@@ -516,7 +280,7 @@ public final class Jobs implements AutoCloseable {
         long until = System.nanoTime() + patience.toNanos();
         Job job = at.look(wanted(name));
         while (!job.state().over() && job.state() != JobState.PAUSED && System.nanoTime() < until) {
-            Thread.sleep(50);
+            Thread.sleep(LOOKS_MILLIS);
             job = at.look(wanted(name));
         }
         return job;
@@ -531,6 +295,7 @@ public final class Jobs implements AutoCloseable {
         private final List<LoadProbe> probes = new ArrayList<>();
         private final List<JobListener> listeners = new ArrayList<>();
         private final List<Notifier> notifiers = new ArrayList<>();
+        private @Nullable Consumer<OutboxEvent> events;
         private Clock clock = Clock.systemDefaultZone();
         private Function<Job, Scope> scopes = job -> Scope.everything();
         private String node = ManagementFactory.getRuntimeMXBean().getName();
@@ -618,6 +383,16 @@ public final class Jobs implements AutoCloseable {
         /** Tells whoever is to be told that a job is over. */
         public Builder notifier(Notifier notifier) {
             notifiers.add(Arguments.notNull(notifier, "notifier"));
+            return this;
+        }
+
+        /**
+         * Has this node carry out {@link JobOrder.Upkeep#PASS_ON}.
+         *
+         * @param reader takes one event after the other, at least once; where it throws, that one comes again
+         */
+        public Builder events(Consumer<OutboxEvent> reader) {
+            this.events = Arguments.notNull(reader, "reader");
             return this;
         }
 

@@ -11,6 +11,7 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.jobs.order.ChangePolicy;
 import io.vacancy.jobs.order.JobOrder;
 import io.vacancy.jobs.pace.BatchSize;
+import io.vacancy.jobs.submit.Submission;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobState;
 import io.vacancy.outcome.Outcome;

@@ -95,9 +95,19 @@ class NodeDeathTest {
                     look(quay, "reading r WHERE NOT EXISTS (SELECT 1 FROM mooring m WHERE m.id = r.mooring_id)");
                     look(quay, "mooring m WHERE NOT EXISTS (SELECT 1 FROM boat b WHERE b.id = m.boat_id)");
                     looks.incrementAndGet();
+                    pause();
                 }
             });
             thread.start();
+        }
+
+        /** So that the nodes get on beside it, however large the tables are. */
+        private static void pause() {
+            try {
+                Thread.sleep(BOATS / 20);
+            } catch (InterruptedException interrupted) {
+                Thread.currentThread().interrupt();
+            }
         }
 
         private void look(Quay quay, String orphaned) {

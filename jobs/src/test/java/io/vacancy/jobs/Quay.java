@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jobs;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import io.vacancy.Vacancy;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
@@ -15,6 +17,7 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.BooleanSupplier;
 import java.util.function.UnaryOperator;
 
 /** A database with boats, their moorings and the readings of these, and a node that carries out jobs on it. */
@@ -144,6 +147,13 @@ final class Quay implements AutoCloseable {
 
     static Job over(Jobs jobs, String name) throws InterruptedException {
         return jobs.await(name, Duration.ofSeconds(60));
+    }
+
+    static void until(BooleanSupplier reached) throws InterruptedException {
+        for (int i = 0; !reached.getAsBoolean(); i++) {
+            assertThat(i).as("waited too long").isLessThan(2_000);
+            Thread.sleep(10);
+        }
     }
 
     void putDown() throws Exception {

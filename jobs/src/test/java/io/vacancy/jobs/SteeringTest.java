@@ -14,6 +14,7 @@ import io.vacancy.jobs.order.ChangePolicy;
 import io.vacancy.jobs.order.JobOrder;
 import io.vacancy.jobs.pace.BatchSize;
 import io.vacancy.jobs.pace.Throttling;
+import io.vacancy.jobs.submit.Submission;
 import io.vacancy.jobs.timing.Recurrence;
 import io.vacancy.jobs.timing.Window;
 import io.vacancy.jobs.watch.Job;
@@ -31,7 +32,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.atomic.AtomicReference;
-import java.util.function.BooleanSupplier;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
@@ -49,13 +49,6 @@ class SteeringTest {
                 .batches(ONE_BY_ONE);
     }
 
-    private static void until(BooleanSupplier reached) throws InterruptedException {
-        for (int i = 0; !reached.getAsBoolean(); i++) {
-            assertThat(i).as("waited too long").isLessThan(2_000);
-            Thread.sleep(10);
-        }
-    }
-
     private static Job now(Jobs jobs, String name) {
         return jobs.find(name).orElseThrow();
     }
@@ -67,10 +60,10 @@ class SteeringTest {
             String name = jobs.submit(season(quay, 50).pace(Throttling.rowsPerSecond(200)))
                     .jobOrThrow()
                     .name();
-            until(() -> now(jobs, name).progress().batches() >= 2);
+            Quay.until(() -> now(jobs, name).progress().batches() >= 2);
 
             jobs.pause(name);
-            until(() -> now(jobs, name).state() == JobState.PAUSED);
+            Quay.until(() -> now(jobs, name).state() == JobState.PAUSED);
             Thread.sleep(300);
             Job paused = now(jobs, name);
             Thread.sleep(300);
@@ -133,10 +126,10 @@ class SteeringTest {
             String name = jobs.submit(season(quay, 50).pace(Throttling.rowsPerSecond(200)))
                     .jobOrThrow()
                     .name();
-            until(() -> now(jobs, name).progress().batches() >= 2);
+            Quay.until(() -> now(jobs, name).progress().batches() >= 2);
 
             jobs.cancel(name);
-            until(() -> now(jobs, name).state() == JobState.CANCELLED);
+            Quay.until(() -> now(jobs, name).state() == JobState.CANCELLED);
             Job job = now(jobs, name);
 
             long gone = job.progress().handled();
@@ -179,13 +172,13 @@ class SteeringTest {
             assertThat(now(jobs, name).state()).isEqualTo(JobState.SCHEDULED);
 
             quay.clock.set(Instant.parse("2026-11-26T20:00:01Z"));
-            until(() -> now(jobs, name).state() == JobState.WAITING);
+            Quay.until(() -> now(jobs, name).state() == JobState.WAITING);
             assertThat(now(jobs, name).dueAt()).isEqualTo(Instant.parse("2026-11-26T22:00:00Z"));
 
             quay.clock.set(Instant.parse("2026-11-26T22:00:01Z"));
-            until(() -> now(jobs, name).progress().batches() >= 2);
+            Quay.until(() -> now(jobs, name).progress().batches() >= 2);
             quay.clock.set(Instant.parse("2026-11-27T04:00:01Z"));
-            until(() -> now(jobs, name).state() == JobState.WAITING);
+            Quay.until(() -> now(jobs, name).state() == JobState.WAITING);
             assertThat(now(jobs, name).progress().handled()).isLessThan(50);
 
             quay.clock.set(Instant.parse("2026-11-27T22:00:01Z"));
@@ -206,12 +199,12 @@ class SteeringTest {
             quay.database.run("UPDATE boat SET left_on = '2024-01-01' WHERE id <= 4");
 
             quay.clock.set(Instant.parse("2026-11-27T03:00:01Z"));
-            until(() ->
+            Quay.until(() ->
                     Instant.parse("2026-11-28T03:00:00Z").equals(now(jobs, name).dueAt()));
             Job first = now(jobs, name);
             quay.database.run("UPDATE boat SET left_on = '2024-01-01' WHERE id BETWEEN 5 AND 7");
             quay.clock.set(Instant.parse("2026-11-28T03:00:01Z"));
-            until(() -> jobs.runs(name).size() == 3);
+            Quay.until(() -> jobs.runs(name).size() == 3);
 
             assertThat(first.state()).isEqualTo(JobState.SCHEDULED);
             assertThat(first.progress().rows()).isEqualTo(40);
@@ -234,7 +227,7 @@ class SteeringTest {
             String name = jobs.submit(JobOrder.of(request).batches(ONE_BY_ONE).pace(Throttling.rowsPerSecond(200)))
                     .jobOrThrow()
                     .name();
-            until(() -> now(jobs, name).progress().batches() >= 1);
+            Quay.until(() -> now(jobs, name).progress().batches() >= 1);
             quay.database.run("UPDATE boat SET name = 'Kept' WHERE id > 30");
 
             Job job = Quay.over(jobs, name);
@@ -252,7 +245,7 @@ class SteeringTest {
             String name = north.submit(season(quay, 50).pace(Throttling.rowsPerSecond(300)))
                     .jobOrThrow()
                     .name();
-            until(() -> now(north, name).progress().batches() >= 2);
+            Quay.until(() -> now(north, name).progress().batches() >= 2);
             north.close();
             long handled = now(north, name).progress().handled();
             Jobs south = quay.node(builder -> builder.node("south"));
@@ -275,7 +268,7 @@ class SteeringTest {
                     .relation("reading.mooring_id", Rule.block("kept"))));
             Jobs node = quay.jobs(other, builder -> builder.node("upgraded"));
             node.start();
-            until(() -> now(jobs, rules).state() == JobState.WAITING);
+            Quay.until(() -> now(jobs, rules).state() == JobState.WAITING);
             assertThat(now(jobs, rules).message())
                     .contains("0 of 10 selected rows handled", "The rules on node upgraded are others");
             node.close();
@@ -348,14 +341,14 @@ class SteeringTest {
                     builder -> builder.probe(reason::get).listener(heard::add).notifier(ended::add));
             String name =
                     jobs.submit(season(quay, 10).tell("office")).jobOrThrow().name();
-            until(() -> now(jobs, name).state() == JobState.RUNNING);
+            Quay.until(() -> now(jobs, name).state() == JobState.RUNNING);
             Thread.sleep(300);
             assertThat(quay.database.count("boat")).isEqualTo(20);
 
             reason.set(null);
 
             assertThat(Quay.over(jobs, name).state()).isEqualTo(JobState.DONE);
-            until(() -> !ended.isEmpty());
+            Quay.until(() -> !ended.isEmpty());
             assertThat(ended).singleElement().satisfies(job -> {
                 assertThat(job.settings().recipients()).containsExactly("office");
                 assertThat(job.state()).isEqualTo(JobState.DONE);
@@ -385,11 +378,11 @@ class SteeringTest {
             });
 
             quay.clock.set(Instant.parse("2026-11-27T03:00:01Z"));
-            until(() -> jobs.runs("long-gone").size() == 2);
+            Quay.until(() -> jobs.runs("long-gone").size() == 2);
             assertThat(quay.database.count("boat")).isEqualTo(16);
             quay.database.run("UPDATE boat SET left_on = '2024-01-01'");
             quay.clock.set(Instant.parse("2026-11-28T03:00:01Z"));
-            until(() -> jobs.runs("long-gone").size() == 3);
+            Quay.until(() -> jobs.runs("long-gone").size() == 3);
 
             // What a limit refuses in all is not done in part.
             assertThat(now(jobs, "long-gone").reason()).contains("16", "5");

@@ -10,7 +10,7 @@ import io.vacancy.cli.screen.AnsiStyle;
 import io.vacancy.cli.screen.ScopesScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.Problem;
-import io.vacancy.jobs.ScheduleCheck;
+import io.vacancy.jobs.submit.ScheduleCheck;
 import io.vacancy.json.JsonWriter;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.spi.Store;

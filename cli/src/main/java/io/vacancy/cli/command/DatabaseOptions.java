@@ -18,6 +18,7 @@ import io.vacancy.trail.MacKey;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.function.UnaryOperator;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Mixin;
@@ -146,11 +147,15 @@ final class DatabaseOptions {
 
     /** Opens the jobs in it. What they do is given up by nobody: a node that ends puts them down. */
     Jobs jobs(ActorOptions who) {
+        return jobs(who, UnaryOperator.identity());
+    }
+
+    Jobs jobs(ActorOptions who, UnaryOperator<Jobs.Builder> more) {
         DataSource source = source();
         JdbcStore store = store(source);
         Scope given = scope.given();
-        return Jobs.on(opening(store, who).open(), store, source)
-                .scope(job -> given == null ? Scope.everything() : given)
+        return more.apply(Jobs.on(opening(store, who).open(), store, source)
+                        .scope(job -> given == null ? Scope.everything() : given))
                 .open();
     }
 

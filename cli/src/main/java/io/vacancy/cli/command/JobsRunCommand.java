@@ -4,11 +4,16 @@ package io.vacancy.cli.command;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.JobScreen;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.jobs.Jobs;
+import io.vacancy.jobs.notice.EventPost;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobState;
+import java.net.URI;
+import java.net.URISyntaxException;
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -30,6 +35,12 @@ final class JobsRunCommand implements Callable<Integer> {
     @Option(names = "--until-idle", description = "End when no job is left that could go on now.")
     private boolean untilIdle;
 
+    @Option(
+            names = "--events-to",
+            paramLabel = "URL",
+            description = "Where jobs of --upkeep pass-on post the events of the outbox, as CloudEvents.")
+    private @Nullable String eventsTo;
+
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
@@ -44,11 +55,27 @@ final class JobsRunCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws InterruptedException {
-        try (Jobs jobs = database.jobs(who)) {
+        try (Jobs jobs = database.jobs(who, this::passingOn)) {
             jobs.start();
             screen.tell("Carrying out jobs; Ctrl-C puts them down.");
             return screen.working(() -> run(jobs));
         }
+    }
+
+    private Jobs.Builder passingOn(Jobs.Builder builder) {
+        if (eventsTo == null) {
+            return builder;
+        }
+        try {
+            URI address = new URI(eventsTo);
+            if (List.of("http", "https").contains(String.valueOf(address.getScheme())) && address.getHost() != null) {
+                return builder.events(new EventPost(address));
+            }
+        } catch (URISyntaxException broken) {
+            // As one that leads nowhere.
+        }
+        throw new MisuseException(
+                "--events-to " + eventsTo + " is no address.", "Write one such as https://office.example/events.");
     }
 
     private int run(Jobs jobs) {

@@ -46,7 +46,9 @@ final class JobsStartCommand implements Callable<Integer> {
     @Option(
             names = "--upkeep",
             paramLabel = "WHAT",
-            description = "Instead of a deletion: purge-due (whatever has expired) or seal (the audit history).")
+            description =
+                    "Instead of a deletion: purge-due (whatever has expired), seal (the audit history) or pass-on (events of"
+                            + " the outbox, by a node that was told where to).")
     private @Nullable String upkeep;
 
     @Mixin

@@ -122,6 +122,10 @@ public final class JobScreen {
         line.append(job.state().word()).append(counts.isEmpty() ? "" : "  " + counts);
         line.append("  ").append(CountText.rows(progress.rows()));
         if (job.state() == JobState.RUNNING) {
+            String note = progress.note();
+            if (note != null) {
+                return line.append("  ").append(note).toString();
+            }
             if (progress.rate() >= 1) {
                 line.append("  ")
                         .append(CountText.grouped(Math.round(progress.rate())))

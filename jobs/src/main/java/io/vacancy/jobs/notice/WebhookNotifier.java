@@ -9,13 +9,9 @@ import io.vacancy.jobs.watch.JobJson;
 import io.vacancy.jobs.watch.Notifier;
 import java.io.IOException;
 import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Objects;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Tells an address by HTTP POST, as an event in the structured mode of CloudEvents 1.0. It is sent again, with longer and
@@ -24,15 +20,8 @@ import org.jspecify.annotations.Nullable;
  */
 public final class WebhookNotifier implements Notifier {
 
-    private static final int TRIES = 5;
-    private static final int FIRST_SERVER_ERROR = 500;
-    private static final int TOO_MANY_REQUESTS = 429;
-
-    private final URI address;
+    private final EventPost post;
     private final String source;
-    private final Duration pause;
-    private final HttpClient client =
-            HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(10)).build();
 
     /**
      * @param address where to
@@ -44,51 +33,13 @@ public final class WebhookNotifier implements Notifier {
 
     /** @param pause how long to wait before it is sent again; twice as long each time */
     public WebhookNotifier(URI address, String source, Duration pause) {
-        this.address = Objects.requireNonNull(address, "address");
+        this.post = new EventPost(address, pause);
         this.source = Objects.requireNonNull(source, "source");
-        this.pause = Objects.requireNonNull(pause, "pause");
     }
 
     @Override
     public void ended(Job job) throws IOException, InterruptedException {
-        HttpRequest request = HttpRequest.newBuilder(address)
-                .timeout(Duration.ofSeconds(30))
-                .header("Content-Type", "application/cloudevents+json; charset=UTF-8")
-                .POST(HttpRequest.BodyPublishers.ofString(event(job)))
-                .build();
-        for (int attempt = 1; ; attempt++) {
-            String failure = send(request);
-            if (failure == null) {
-                return;
-            }
-            if (attempt == TRIES) {
-                throw new IOException(failure);
-            }
-            Thread.sleep(pause.multipliedBy(1L << (attempt - 1)).toMillis());
-        }
-    }
-
-    /**
-     * What went wrong in a way that may pass; null where nothing did.
-     *
-     * @throws IOException if sending it again would not help
-     */
-    private @Nullable String send(HttpRequest request) throws IOException, InterruptedException {
-        int status;
-        try {
-            status =
-                    client.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
-        } catch (IOException unreachable) {
-            return String.valueOf(unreachable.getMessage());
-        }
-        if (status / 100 == 2) {
-            return null;
-        }
-        String answered = "it was answered by status " + status;
-        if (status < FIRST_SERVER_ERROR && status != TOO_MANY_REQUESTS) {
-            throw new IOException(answered);
-        }
-        return answered;
+        post.send(event(job));
     }
 
     private String event(Job job) throws JsonProcessingException {
@@ -108,6 +59,6 @@ public final class WebhookNotifier implements Notifier {
 
     @Override
     public String toString() {
-        return "webhook " + address.getHost();
+        return "webhook " + post;
     }
 }

@@ -58,7 +58,9 @@ public final class JobOrder {
         /** Removes for good whatever has expired by the rule book. */
         PURGE_DUE("purge-due"),
         /** Seals the audit history. */
-        SEAL("seal");
+        SEAL("seal"),
+        /** Passes the events of the outbox on, by a node that has somebody to pass them on to. */
+        PASS_ON("pass-on");
 
         private final String word;
 

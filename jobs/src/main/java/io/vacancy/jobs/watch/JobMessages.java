@@ -17,7 +17,9 @@ final class JobMessages {
             case SCHEDULED ->
                 "Job " + job.name() + " is scheduled" + (job.dueAt() == null ? "" : " for " + job.dueAt())
                         + (job.startedAt() == null ? "; nothing is done yet." : "; the last run: " + done + ".");
-            case RUNNING -> "Job " + job.name() + " is in progress: " + done + ".";
+            case RUNNING ->
+                "Job " + job.name() + " is in progress: " + done + "."
+                        + (progress.note() == null ? "" : " It holds back: " + progress.note() + ".");
             case WAITING ->
                 "Job " + job.name() + " waits" + (job.dueAt() == null ? "" : " until " + job.dueAt()) + ": " + done
                         + "." + (job.reason() == null ? "" : " " + job.reason());

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jobs.watch;
 
+import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
+import io.vacancy.preview.Effect;
 import java.time.Duration;
 import java.util.Map;
 import java.util.TreeMap;
@@ -23,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  * @param selectedInBatch how many selected rows the next batch takes
  * @param worked how long it has worked and held back, waiting for its window and pauses apart
  * @param table where it works now, or null
- * @param note why it holds back, or what failed last; null for nothing
+ * @param note why it holds back since its last batch; null where it does not
  */
 public record JobProgress(
         @Nullable Long selected,
@@ -72,6 +74,105 @@ public record JobProgress(
         return share == null || share == 0
                 ? null
                 : Duration.ofMillis(Math.round(worked.toMillis() * (1 - share) / share));
+    }
+
+    /** The same with one more batch, which left a receipt. */
+    public JobProgress with(Receipt receipt) {
+        Map<String, Long> inTables = new TreeMap<>(tables);
+        for (Effect effect : receipt.effects()) {
+            inTables.merge(effect.table().toString(), effect.rows(), Long::sum);
+        }
+        return new JobProgress(
+                selected,
+                expected,
+                handled,
+                sum(totals, receipt.totals()),
+                inTables,
+                changed,
+                missing,
+                skipped,
+                batches + 1,
+                retries,
+                selectedInBatch,
+                worked,
+                receipt.table().toString(),
+                null);
+    }
+
+    /** The same with so many more selected rows dealt with, of which some were left out. */
+    public JobProgress handling(long more, long moreChanged, long moreMissing, long moreSkipped) {
+        return new JobProgress(
+                selected,
+                expected,
+                handled + more,
+                totals,
+                tables,
+                changed + moreChanged,
+                missing + moreMissing,
+                skipped + moreSkipped,
+                batches,
+                retries,
+                selectedInBatch,
+                worked,
+                table,
+                note);
+    }
+
+    /** The same after so much more work in a table; null for none that is known. */
+    public JobProgress working(Duration more, @Nullable String in) {
+        return new JobProgress(
+                selected,
+                expected,
+                handled,
+                totals,
+                tables,
+                changed,
+                missing,
+                skipped,
+                batches,
+                retries,
+                selectedInBatch,
+                worked.plus(more),
+                in,
+                null);
+    }
+
+    /** The same after so many more retries, with so many selected rows in its next batch. */
+    public JobProgress sized(int inBatch, long moreRetries) {
+        return new JobProgress(
+                selected,
+                expected,
+                handled,
+                totals,
+                tables,
+                changed,
+                missing,
+                skipped,
+                batches,
+                retries + moreRetries,
+                inBatch,
+                worked,
+                table,
+                note);
+    }
+
+    /** The same while it holds back. */
+    public JobProgress holding(String why) {
+        return new JobProgress(
+                selected,
+                expected,
+                handled,
+                totals,
+                tables,
+                changed,
+                missing,
+                skipped,
+                batches,
+                retries,
+                selectedInBatch,
+                worked,
+                table,
+                why);
     }
 
     /** What several did, together. */

@@ -12,21 +12,17 @@ import io.vacancy.jobs.watch.JobProgress;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
-import io.vacancy.preview.Action;
-import io.vacancy.preview.Effect;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -202,49 +198,11 @@ final class Batch {
 
     private KeptLane stepped(@Nullable Receipt receipt, List<ShownRow> blocked) {
         Duration took = Duration.ofNanos(System.nanoTime() - since);
-        JobProgress before = lane.progress();
-        JobProgress counted = receipt == null ? before : counted(before, receipt, took);
         long putOff = together ? 0 : blocked.size();
-        JobProgress now = new JobProgress(
-                counted.selected(),
-                counted.expected(),
-                before.handled() + rows.size() - putOff,
-                counted.totals(),
-                counted.tables(),
-                before.changed() + changed.size(),
-                before.missing() + missing(),
-                before.skipped() + blocked.size() - putOff,
-                counted.batches(),
-                before.retries(),
-                before.selectedInBatch(),
-                before.worked().plus(took),
-                of.job().table(),
-                null);
+        JobProgress now = lane.progress()
+                .handling(rows.size() - putOff, changed.size(), missing(), blocked.size() - putOff)
+                .working(took, of.job().table());
+        now = receipt == null ? now : now.with(receipt);
         return lane.at(chunk.number(), lane.place() + rows.size(), lane.deferred() + (putOff > 0 ? 1 : 0), now);
-    }
-
-    /** The same with the rows of a receipt, as one more batch. */
-    static JobProgress counted(JobProgress before, Receipt receipt, Duration took) {
-        Map<Action, Long> totals = new TreeMap<>(before.totals());
-        receipt.totals().forEach((action, count) -> totals.merge(action, count, Long::sum));
-        Map<String, Long> tables = new HashMap<>(before.tables());
-        for (Effect effect : receipt.effects()) {
-            tables.merge(effect.table().toString(), effect.rows(), Long::sum);
-        }
-        return new JobProgress(
-                before.selected(),
-                before.expected(),
-                before.handled(),
-                totals,
-                tables,
-                before.changed(),
-                before.missing(),
-                before.skipped(),
-                before.batches() + 1,
-                before.retries(),
-                before.selectedInBatch(),
-                before.worked().plus(took),
-                receipt.table().toString(),
-                null);
     }
 }

@@ -13,6 +13,9 @@ final class Throttle {
     private final List<LoadProbe> probes;
     private long restUntil = System.nanoTime();
 
+    /** Why it holds back where nobody needs to be told. */
+    static final String PACE = "keeps to its pace";
+
     Throttle(List<LoadProbe> probes) {
         this.probes = probes;
     }
@@ -37,7 +40,7 @@ final class Throttle {
     @Nullable
     String reason() {
         if (restUntil - System.nanoTime() > 0) {
-            return "keeps to its pace";
+            return PACE;
         }
         for (LoadProbe probe : probes) {
             try {

@@ -181,7 +181,9 @@ final class TreeDivision {
                             before.chunk(),
                             before.place(),
                             before.deferred(),
-                            Batch.counted(before.progress(), receipt, Duration.ofNanos(System.nanoTime() - started)));
+                            before.progress()
+                                    .working(Duration.ofNanos(System.nanoTime() - started), null)
+                                    .with(receipt));
                     if (!of.at().tables().advance((Connection) connection, before, after)) {
                         throw new LaneLostException();
                     }

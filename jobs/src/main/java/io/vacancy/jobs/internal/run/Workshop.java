@@ -7,15 +7,21 @@ import io.vacancy.access.Scope;
 import io.vacancy.jobs.internal.store.JobTables;
 import io.vacancy.jobs.internal.store.KeptJob;
 import io.vacancy.jobs.pace.LoadProbe;
+import io.vacancy.jobs.timing.Window;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobListener;
+import io.vacancy.jobs.watch.JobState;
 import io.vacancy.jobs.watch.Notifier;
+import io.vacancy.trail.OutboxEvent;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.BooleanSupplier;
+import java.util.function.Consumer;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -23,6 +29,7 @@ import org.slf4j.LoggerFactory;
  * What a node has to carry out jobs with.
  *
  * @param scopes what whoever ordered a job may see and touch
+ * @param events takes the events of the outbox; null where this node passes none on
  * @param node what this node is called
  * @param closing whether the node is being closed, so that nothing new is begun
  */
@@ -34,10 +41,16 @@ public record Workshop(
         List<LoadProbe> probes,
         List<JobListener> listeners,
         List<Notifier> notifiers,
+        @Nullable Consumer<OutboxEvent> events,
         String node,
         BooleanSupplier closing) {
 
     private static final Logger LOG = LoggerFactory.getLogger(Workshop.class);
+
+    /** The time, as precisely as it is kept. */
+    public Instant now() {
+        return Instant.ofEpochMilli(clock.millis());
+    }
 
     /** A job as it stands. */
     public Job look(KeptJob job) {
@@ -59,6 +72,19 @@ public record Workshop(
         Map<String, String> origin = new HashMap<>(job.account().origin());
         origin.put("job", job.name());
         return vacancy.calledBy(new Caller(job.actor(), job.account().onBehalfOf(), origin, scope));
+    }
+
+    /** Has a job wait for its window; null while that is open. */
+    @Nullable
+    Next waiting(String name, Window window) {
+        Instant now = clock.instant();
+        Instant opens = window.opens(now);
+        if (!opens.isAfter(now)) {
+            return null;
+        }
+        tables.stand(name, JobState.WAITING, opens);
+        tell(name);
+        return new Next.Later(opens);
     }
 
     /** Tells how a job stands. */

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package io.vacancy.jobs;
+package io.vacancy.jobs.submit;
 
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.Problem;
@@ -45,7 +45,7 @@ public final class ScheduleCheck {
      * @param zone the one of times that name none
      * @throws MisuseException if it says in words that are not understood when
      */
-    static JobOrder order(NamedDeletion deletion, DeletionSchedule schedule, ZoneId zone) {
+    public static JobOrder order(NamedDeletion deletion, DeletionSchedule schedule, ZoneId zone) {
         Request request = deletion.request(Map.of()).withoutConfirmation("recurs by the rule book");
         JobOrder order = JobOrder.of(request).named(deletion.name()).every(Recurrence.read(schedule.every(), zone));
         String window = schedule.window();

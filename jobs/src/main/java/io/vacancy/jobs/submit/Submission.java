@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package io.vacancy.jobs;
+package io.vacancy.jobs.submit;
 
 import io.vacancy.failure.NotDoneException;
 import io.vacancy.jobs.watch.Job;
