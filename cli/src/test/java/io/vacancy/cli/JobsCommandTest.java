@@ -5,11 +5,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.sun.net.httpserver.HttpServer;
 import io.vacancy.cli.Tool.Result;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.CopyOnWriteArrayList;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -125,6 +130,40 @@ class JobsCommandTest {
     }
 
     @Test
+    void eventsArePassedOnByANodeThatKnowsWhereTo() throws Exception {
+        Path rules = folder.resolve("vacancy.yaml");
+        Files.writeString(rules, Files.readString(rules) + "outbox: /harbour/office\n");
+        assertThat(run("delete", "mooring", "--key", "504", "--yes").exit()).isZero();
+        assertThat(run("jobs", "start", "--upkeep", "pass-on", "--name", "events")
+                        .exit())
+                .isZero();
+        assertThat(run("jobs", "run", "--until-idle").exit()).isZero();
+        assertThat(run("jobs", "show", "events").out()).contains("events  waiting", "passes no events on");
+
+        List<String> taken = new CopyOnWriteArrayList<>();
+        HttpServer office = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        office.createContext("/", exchange -> {
+            taken.add(new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8));
+            exchange.sendResponseHeaders(204, -1);
+            exchange.close();
+        });
+        office.start();
+        assertThat(run("jobs", "cancel", "events").exit()).isZero();
+        assertThat(run("jobs", "start", "--upkeep", "pass-on").exit()).isZero();
+        Result passed = run(
+                "jobs",
+                "run",
+                "--until-idle",
+                "--events-to",
+                "http://localhost:" + office.getAddress().getPort() + "/events");
+        office.stop(0);
+
+        assertThat(passed.exit()).isZero();
+        assertThat(taken).singleElement().asString().contains("\"source\":\"/harbour/office\"");
+        assertThat(run("history", "events", "--look").out()).doesNotContain("specversion");
+    }
+
+    @Test
     void theRuleBookIsCheckedForTimesThatAreNone() throws Exception {
         assertThat(run("check").exit()).isZero();
         Files.writeString(folder.resolve("vacancy.yaml"), """
@@ -165,7 +204,13 @@ class JobsCommandTest {
         assertThat(with(mooring, "--as-job", "--share", "150").err()).contains("above 0 and at most 1");
         assertThat(with(mooring, "--as-job", "--name", "../x").err()).contains("cannot be the name of a job");
         assertThat(with(mooring, "--as-job", "--save-to", "x.jsonl").err()).contains("A job writes no files");
-        assertThat(run("jobs", "start", "--upkeep", "dusting").err()).contains("purge-due, seal");
+        assertThat(run("jobs", "start", "--upkeep", "dusting").err()).contains("purge-due, seal, pass-on");
+        assertThat(run("jobs", "run", "--until-idle", "--events-to", "the office")
+                        .err())
+                .contains("--events-to the office is no address.");
+        assertThat(run("jobs", "run", "--until-idle", "--events-to", "file:///etc")
+                        .exit())
+                .isEqualTo(2);
         assertThat(run("jobs", "start", "--upkeep", "seal", "--every", "often").err())
                 .contains("\"often\" does not say when");
         assertThat(run("jobs", "watch", "nothing").err()).contains("There is no job nothing.");
