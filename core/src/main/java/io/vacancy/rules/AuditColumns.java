@@ -7,14 +7,22 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The columns in which an application keeps who changed a row, and when.
+ * The columns in which an application keeps who changed a row, when, and how often.
  *
  * @param changedBy the column for who, or null
  * @param changedAt the column for when, or null
+ * @param version the column by which whoever changes a row finds out that somebody else has, as an object-relational
+ *     mapper does; or null
  * @param parents relations to parents whose stamps are set as well
  */
 public record AuditColumns(
-        @Nullable String changedBy, @Nullable String changedAt, List<String> parents) {
+        @Nullable String changedBy,
+        @Nullable String changedAt,
+        @Nullable String version,
+        List<String> parents) {
+
+    /** None yet. */
+    static final AuditColumns NONE = new AuditColumns(null, null, null, List.of());
 
     public AuditColumns {
         Arguments.noneNull(parents, "parents");
@@ -29,6 +37,9 @@ public record AuditColumns(
         }
         if (changedAt != null) {
             all.add(new Assignment(changedAt, now));
+        }
+        if (version != null) {
+            all.add(new Assignment(version, RaisedVersion.NEXT));
         }
         return all;
     }

@@ -229,6 +229,14 @@ final class RuleResolver {
                         + table.column(at).type().declared() + ", so it cannot keep when a row was changed.");
             }
         }
+        String version = auditColumns.version();
+        if (version != null) {
+            ValueKind kind = table.column(version).type().kind();
+            if (kind != ValueKind.INTEGER && kind != ValueKind.TIMESTAMP && kind != ValueKind.INSTANT) {
+                throw new MisuseException("Column " + version + " of " + table + " holds "
+                        + table.column(version).type().declared() + ", so it cannot count the versions of a row.");
+            }
+        }
     }
 
     private void stampsOfParents(TableEntry entry) {

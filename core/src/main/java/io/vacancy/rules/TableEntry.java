@@ -183,7 +183,22 @@ public record TableEntry(
 
     /** Which columns keep who changed a row and when; either may be null. */
     public TableEntry auditColumns(@Nullable String changedBy, @Nullable String changedAt) {
-        return with(parts -> parts.auditColumns = new AuditColumns(changedBy, changedAt, List.of()));
+        return with(parts -> {
+            AuditColumns before = parts.auditColumns == null ? AuditColumns.NONE : parts.auditColumns;
+            parts.auditColumns = new AuditColumns(changedBy, changedAt, before.version(), before.parents());
+        });
+    }
+
+    /**
+     * Which column is raised whenever a row is marked, comes back or gets another link, so that whoever has read the row
+     * before cannot write it back unnoticed. A whole number, or a time.
+     */
+    public TableEntry version(String column) {
+        Arguments.notBlank(column, "column");
+        return with(parts -> {
+            AuditColumns before = parts.auditColumns == null ? AuditColumns.NONE : parts.auditColumns;
+            parts.auditColumns = new AuditColumns(before.changedBy(), before.changedAt(), column, before.parents());
+        });
     }
 
     /**
@@ -194,11 +209,10 @@ public record TableEntry(
     public TableEntry stampsParent(String relation) {
         Arguments.notBlank(relation, "relation");
         return with(parts -> {
-            AuditColumns before =
-                    parts.auditColumns == null ? new AuditColumns(null, null, List.of()) : parts.auditColumns;
+            AuditColumns before = parts.auditColumns == null ? AuditColumns.NONE : parts.auditColumns;
             List<String> parents = new ArrayList<>(before.parents());
             parents.add(relation);
-            parts.auditColumns = new AuditColumns(before.changedBy(), before.changedAt(), parents);
+            parts.auditColumns = new AuditColumns(before.changedBy(), before.changedAt(), before.version(), parents);
         });
     }
 

@@ -333,13 +333,15 @@ public final class RuleBookFile {
                 : before.images(reading(written, Retention::period));
     }
 
-    /** {@code {changed-by: changed_by, changed-at: changed_at, parents: [mooring.boat_id]}}. */
+    /** {@code {changed-by: changed_by, changed-at: changed_at, version: version, parents: [mooring.boat_id]}}. */
     private static TableEntry auditColumns(Yaml written, TableEntry entry) {
-        written.onlyKeys(List.of("changed-by", "changed-at", "parents"));
+        written.onlyKeys(List.of("changed-by", "changed-at", "version", "parents"));
         Yaml by = written.get("changed-by");
         Yaml at = written.get("changed-at");
         Yaml parents = written.get("parents");
         TableEntry stamped = entry.auditColumns(by == null ? null : by.text(), at == null ? null : at.text());
+        Yaml version = written.get("version");
+        stamped = version == null ? stamped : stamped.version(version.text());
         for (Yaml parent : parents == null ? List.<Yaml>of() : parents.items()) {
             stamped = stamped.stampsParent(parent.text());
         }

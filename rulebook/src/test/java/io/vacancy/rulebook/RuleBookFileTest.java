@@ -69,6 +69,8 @@ class RuleBookFileTest {
                     label: "{name} ({registration})"
                     mode: erase
                   inspection: {never-deleted: true}
+                  skipper:
+                    audit-columns: {changed-by: changed_by, version: version, parents: [skipper.boat_id]}
                 relations:
                   mooring.boat_id: cascade
                   fee.mooring_id:
@@ -82,6 +84,9 @@ class RuleBookFileTest {
         RuleBook built = RuleBook.build(book -> book.table(
                         "boat", t -> t.label("{name} ({registration})").mode(Mode.ERASE))
                 .table("inspection", t -> t.neverDeleted())
+                .table("skipper", t -> t.auditColumns("changed_by", null)
+                        .version("version")
+                        .stampsParent("skipper.boat_id"))
                 .relation("mooring.boat_id", Rule.cascade())
                 .relation(
                         "fee.mooring_id", Rule.when(column("paid").isNot(true)).block("unpaid"), Rule.cascade())

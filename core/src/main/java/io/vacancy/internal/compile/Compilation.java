@@ -192,6 +192,10 @@ record Compilation(
                         auditColumns(branch.relation().child())));
         Set<TableName> touched = new TreeSet<>(program.tables());
         touched.addAll(auditColumns.keySet());
+        if (resolved.operation() == OperationKind.RESTORE) {
+            // Which links are put back, the archive tells.
+            rules.schema().tables().forEach(table -> auditColumns.put(table.name(), auditColumns(table.name())));
+        }
         List<ColumnWrites.Parent> parents = new ArrayList<>();
         for (TableName table : touched) {
             AuditColumns own = rules.auditColumns(table);

@@ -6,8 +6,11 @@ import io.vacancy.condition.RelativeTime;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Impact;
 import io.vacancy.rules.Assignment;
+import io.vacancy.rules.RaisedVersion;
+import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
+import io.vacancy.schema.ValueKind;
 import io.vacancy.spi.AffectedKeys;
 import io.vacancy.spi.plan.ColumnWrites;
 import io.vacancy.spi.plan.ExecutionPlan;
@@ -105,14 +108,14 @@ final class CascadeInMemory implements MemoryOperation {
     private @Nullable Object value(Assignment assignment, Row row) {
         TableName table = row.table();
         Object value = assignment.value();
-        if (value instanceof RelativeTime time) {
-            return time.at(
-                    plan.now(),
-                    rows.schema()
-                            .table(table)
-                            .column(assignment.column())
-                            .type()
-                            .kind());
+        ColumnType type = rows.schema().table(table).column(assignment.column()).type();
+        if (value instanceof RaisedVersion && type.kind() == ValueKind.INTEGER) {
+            Object held = row.get(assignment.column());
+            return held == null ? 1L : ((Number) held).longValue() + 1;
+        }
+        if (value instanceof RelativeTime || value instanceof RaisedVersion) {
+            RelativeTime time = value instanceof RelativeTime said ? said : RelativeTime.now();
+            return time.at(plan.now(), type.kind());
         }
         if (value instanceof ColumnRef other) {
             return row.get(other.name());

@@ -12,12 +12,16 @@ import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.listener.Progress.Step;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Impact;
+import io.vacancy.rules.Assignment;
 import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
 import io.vacancy.spi.AffectedKeys;
 import io.vacancy.spi.plan.ArchiveSelection;
 import io.vacancy.spi.plan.ExecutionPlan;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.function.LongSupplier;
 import java.util.stream.Stream;
@@ -32,6 +36,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
     private final LongSupplier receiptNo;
     private final RestoreSelection selection;
     private final RestoreImpact judged;
+    private final ConditionCompiler conditions;
     private final List<String> afterCommit = new ArrayList<>();
 
     /**
@@ -53,8 +58,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         this.plan = plan;
         this.from = from;
         this.receiptNo = receiptNo;
-        ConditionCompiler conditions =
-                new ConditionCompiler(session, plan.program().schema(), plan.scopes(), plan.now());
+        this.conditions = new ConditionCompiler(session, plan.program().schema(), plan.scopes(), plan.now());
         session.pace().begin(Step.FINDING, null);
         this.selection = new RestoreSelection(session, tables, plan, from, everything, lock, conditions);
         this.judged = new RestoreImpact(session, plan, selection, conditions);
@@ -106,7 +110,9 @@ public final class ArchiveRestoreOperation implements StoreOperation {
         StagedRowInserter inserting =
                 new StagedRowInserter(session, plan.program().schema(), selection.rows());
         inserting.run();
-        selection.links().forEach(inserting::putBack);
+        selection
+                .links()
+                .forEach(link -> inserting.putBack(link, stamps(link.stage().table())));
         afterCommit.addAll(inserting.afterwards());
         if (from.saved() == null) {
             long number = receiptNo.getAsLong();
@@ -116,6 +122,14 @@ public final class ArchiveRestoreOperation implements StoreOperation {
                             selection.links().stream().map(LinkRestore::stage))
                     .forEach(stage -> back.note(stage, number));
         }
+    }
+
+    private Map<String, Sql> stamps(Table table) {
+        Map<String, Sql> stamps = new LinkedHashMap<>();
+        for (Assignment stamp : plan.writes().auditColumns().getOrDefault(table.name(), List.of())) {
+            stamps.put(stamp.column(), conditions.value(stamp, table));
+        }
+        return stamps;
     }
 
     @Override

@@ -291,23 +291,28 @@ final class StagedRowInserter {
     private void link(Relation relation) {
         StagingTable stage = stage(relation.child());
         List<String> columns = nullable(relation);
-        update(stage, columns, columns, " AND s." + dialect.syntax().quote(columns.get(0)) + " IS NOT NULL");
+        update(stage, columns, columns, Map.of(), " AND s." + dialect.syntax().quote(columns.get(0)) + " IS NOT NULL");
     }
 
-    /** Puts back what a link held. */
-    void putBack(LinkRestore link) {
+    /**
+     * Puts back what a link held.
+     *
+     * @param stamps what else is written into row t
+     */
+    void putBack(LinkRestore link, Map<String, Sql> stamps) {
         long expected = link.stage().size();
         List<String> old = link.columns().stream()
                 .map(column -> ArchivedColumn.OLD + column)
                 .toList();
-        long changed = expected == 0 ? 0 : update(link.stage(), link.columns(), old, "");
+        long changed = expected == 0 ? 0 : update(link.stage(), link.columns(), old, stamps, "");
         if (changed != expected) {
             throw new ConcurrentChangeException("Of " + expected + " rows of "
                     + link.stage().table() + " whose link would be put back, " + changed + " were still there.");
         }
     }
 
-    private long update(StagingTable stage, List<String> columns, List<String> from, String further) {
+    private long update(
+            StagingTable stage, List<String> columns, List<String> from, Map<String, Sql> stamps, String further) {
         TableName table = stage.table().name();
         Sql update = Sql.of(dialect.syntax().update(dialect.syntax().table(table)));
         for (int i = 0; i < columns.size(); i++) {
@@ -315,6 +320,8 @@ final class StagedRowInserter {
                     + dialect.syntax().quote(from.get(i)) + " FROM " + stage.name() + " s WHERE " + stage.same("s", "t")
                     + ")");
         }
+        stamps.forEach((column, value) ->
+                update.add(", " + dialect.syntax().quote(column) + " = ").add(value));
         update.add(" WHERE EXISTS (SELECT 1 FROM " + stage.name() + " s WHERE " + stage.same("s", "t") + further + ")");
         return session.update(update, StatementContext.of("putting links back in", table));
     }

@@ -8,10 +8,12 @@ import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.sql.ConditionSql;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.rules.Assignment;
+import io.vacancy.rules.RaisedVersion;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.schema.ValueKind;
 import java.time.ZonedDateTime;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -82,7 +84,7 @@ public final class ConditionCompiler {
     }
 
     /** What an assignment writes into a column of row t. */
-    Sql value(Assignment assignment, Table table) {
+    public Sql value(Assignment assignment, Table table) {
         Column column = table.column(assignment.column());
         Object value = assignment.value();
         if (value == null) {
@@ -94,9 +96,13 @@ public final class ConditionCompiler {
                             .syntax()
                             .quote(table.column(other.name()).name()));
         }
-        Object settled = value instanceof RelativeTime moment
-                ? moment.at(now, column.type().kind())
-                : value;
+        if (value instanceof RaisedVersion && column.type().kind() == ValueKind.INTEGER) {
+            String held = "t." + session.dialect().syntax().quote(column.name());
+            return Sql.of("COALESCE(" + held + ", 0) + 1");
+        }
+        Object moment = value instanceof RaisedVersion ? RelativeTime.now() : value;
+        Object settled =
+                moment instanceof RelativeTime time ? time.at(now, column.type().kind()) : moment;
         return new Sql().bind(settled, column.type());
     }
 }
