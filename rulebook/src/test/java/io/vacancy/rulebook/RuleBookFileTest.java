@@ -98,7 +98,7 @@ class RuleBookFileTest {
                         .map(entry -> new RuleBook.RelationEntry(
                                 entry.relation(), entry.rules(), entry.whenSoftDeleted(), entry.permits(), null)))
                 .isEqualTo(built.relations());
-        assertThat(file.relations().get(1).place()).hasToString("vacancy.yaml, line 9");
+        assertThat(file.relations().get(1).place()).hasToString("vacancy.yaml, line 11");
     }
 
     @ParameterizedTest
