@@ -34,6 +34,7 @@ import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.spi.ArchiveStore;
+import io.vacancy.spi.CallerTransaction.Completion;
 import io.vacancy.spi.Store;
 import io.vacancy.spi.TransactionParticipant;
 import io.vacancy.spi.plan.ArchiveSelection;
@@ -97,12 +98,20 @@ public final class Vacancy {
      * @return what failed while it was told, a sentence each; none of it changes what was done
      */
     public List<String> committed() {
-        return at.publisher().settled(true);
+        return at.publisher().settled(Completion.COMMITTED);
     }
 
     /** The caller's transaction was rolled back: what was done in it is not told. For what {@link #within} gave. */
     public void rolledBack() {
-        at.publisher().settled(false);
+        at.publisher().settled(Completion.ROLLED_BACK);
+    }
+
+    /**
+     * The same in transactions of Vacancy's own, whatever transaction the calling thread is in: what is done stays if that one is
+     * rolled back, and waits for the rows that it holds, which may be for ever.
+     */
+    public Vacancy separately() {
+        return new Vacancy(at.with(at.workplaces().separate()));
     }
 
     /**

@@ -16,6 +16,7 @@ import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
 import io.vacancy.spi.CallerTransaction;
+import io.vacancy.spi.CallerTransaction.Completion;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Proxy;
 import java.sql.Connection;
@@ -198,7 +199,8 @@ class WithinTest {
     private static final class Unit implements CallerTransaction {
 
         private final Connection connection;
-        private final List<Consumer<Boolean>> told = new ArrayList<>();
+        private boolean readOnly;
+        private final List<Consumer<Completion>> told = new ArrayList<>();
 
         Unit(Connection connection) {
             this.connection = connection;
@@ -210,7 +212,12 @@ class WithinTest {
         }
 
         @Override
-        public void whenCompleted(Consumer<Boolean> committed) {
+        public boolean readOnly() {
+            return readOnly;
+        }
+
+        @Override
+        public void whenCompleted(Consumer<Completion> committed) {
             told.add(committed);
         }
 
@@ -220,7 +227,11 @@ class WithinTest {
             } else {
                 connection.rollback();
             }
-            told.forEach(each -> each.accept(commit));
+            tell(commit ? Completion.COMMITTED : Completion.ROLLED_BACK);
+        }
+
+        void tell(Completion completion) {
+            told.forEach(each -> each.accept(completion));
         }
     }
 
@@ -256,11 +267,34 @@ class WithinTest {
             second.end(true);
             assertThat(heard).containsExactly("done");
             assertThat(second.told).hasSize(1);
+
+            Unit third = new Unit(connection);
+            current.set(third);
+            vacancy.execute(Request.delete("boat").key(15).expect(1)).receiptOrThrow();
+            connection.rollback();
+            third.tell(Completion.UNKNOWN);
+            assertThat(heard).containsExactly("done", "in-doubt");
+            heard.remove("in-doubt");
+
+            Unit readOnly = new Unit(connection);
+            readOnly.readOnly = true;
+            current.set(readOnly);
+            assertThat(vacancy.preview(Request.delete("boat").key(15)).state()).isEqualTo(Preview.State.READY);
+            assertThatThrownBy(
+                            () -> vacancy.execute(Request.delete("boat").key(15).expect(1)))
+                    .isInstanceOf(MisuseException.class)
+                    .hasMessageContaining("can only be read");
+            connection.rollback();
+            // On a connection of its own, whatever the thread is in.
+            vacancy.separately()
+                    .execute(Request.delete("boat").key(15).expect(1))
+                    .receiptOrThrow();
+            assertThat(heard).containsExactly("done", "done");
             current.remove();
         }
 
-        vacancy.execute(Request.delete("boat").key(15).expect(1)).receiptOrThrow();
-        assertThat(heard).containsExactly("done", "done");
+        assertThat(vacancy.execute(Request.delete("boat").key(15).expect(1))).isInstanceOf(Outcome.Nothing.class);
+        assertThat(heard).containsExactly("done", "done", "nothing");
         assertThat(bench.count("boat")).isEqualTo(6);
     }
 

@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.execute;
 
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.BusyException;
 import io.vacancy.internal.audit.AnchoredChain;
 import io.vacancy.listener.RowHandler;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
+import io.vacancy.spi.CallerTransaction.Completion;
 import io.vacancy.spi.Store;
 import io.vacancy.trail.TrailEntry;
 import java.time.Clock;
@@ -43,11 +45,11 @@ public abstract class OutcomePublisher {
     public abstract void written();
 
     /**
-     * The caller's transaction was committed, or was not.
+     * The caller's transaction is over.
      *
      * @return what failed after the commit, a sentence each
      */
-    public abstract List<String> settled(boolean committed);
+    public abstract List<String> settled(Completion completion);
 
     /** One thing that is done after a commit. */
     private record Step(String what, Runnable run) {}
@@ -165,7 +167,7 @@ public abstract class OutcomePublisher {
         }
 
         @Override
-        public List<String> settled(boolean committed) {
+        public List<String> settled(Completion completion) {
             return List.of();
         }
     }
@@ -174,7 +176,7 @@ public abstract class OutcomePublisher {
     public static final class Callers extends OutcomePublisher {
 
         private final Store store;
-        private final Queue<Supplier<Outcome.Done>> done = new ArrayDeque<>();
+        private final Queue<Finished> done = new ArrayDeque<>();
 
         public Callers(Store store) {
             this.store = store;
@@ -184,7 +186,7 @@ public abstract class OutcomePublisher {
         public Outcome publish(
                 Settings settings, Request request, Outcome outcome, Supplier<@Nullable TrailEntry> entry) {
             if (outcome instanceof Outcome.Done finished) {
-                done.add(() -> afterCommit(settings, request, finished, null));
+                done.add(new Finished(settings, request, finished));
                 return outcome;
             }
             TrailEntry stopped = store.archive().ready() ? entry.get() : null;
@@ -199,15 +201,27 @@ public abstract class OutcomePublisher {
         public void written() {}
 
         @Override
-        public List<String> settled(boolean committed) {
+        public List<String> settled(Completion completion) {
             List<String> warnings = new ArrayList<>();
             while (!done.isEmpty()) {
-                Supplier<Outcome.Done> next = done.remove();
-                if (committed) {
-                    warnings.addAll(next.get().warnings());
+                Finished next = done.remove();
+                switch (completion) {
+                    case COMMITTED ->
+                        warnings.addAll(afterCommit(next.settings(), next.request(), next.outcome(), null)
+                                .warnings());
+                    case ROLLED_BACK -> {}
+                    case UNKNOWN -> {
+                        ReceiptId receipt = next.outcome().receipt().id();
+                        Outcome.InDoubt unknown = new Outcome.InDoubt(
+                                receipt, "Look for the receipt " + receipt + " before trying again.");
+                        failure(ended(next.settings(), next.request(), unknown));
+                    }
                 }
             }
             return warnings;
         }
     }
+
+    /** What is told once it is committed. */
+    private record Finished(Settings settings, Request request, Outcome.Done outcome) {}
 }

@@ -178,6 +178,7 @@ public record RequestExecutor(Installation at) {
 
     /** What the request's identity has been used for already is not done again. */
     private Outcome once(Request request, Supplier<Outcome> executing) {
+        at.workplaces().wantsWritable();
         Outcome.Done before = repeated(request);
         return before == null ? executing.get() : at.publisher().publish(at.settings(), request, before, () -> null);
     }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.execute;
 
+import io.vacancy.failure.MisuseException;
 import io.vacancy.spi.CallerTransaction;
 import io.vacancy.spi.Store;
 import io.vacancy.spi.TransactionParticipant;
@@ -33,6 +34,21 @@ public final class Workplaces {
         return new Workplace(store.within(connection), new OutcomePublisher.Callers(store));
     }
 
+    /** In transactions of Vacancy's own, whatever the calling thread is in. */
+    public Workplaces separate() {
+        return only(own);
+    }
+
+    /** @throws MisuseException if the calling thread is in a transaction in which nothing is written */
+    void wantsWritable() {
+        CallerTransaction transaction = participant.current();
+        if (transaction != null && transaction.readOnly()) {
+            throw new MisuseException(
+                    "The transaction that this thread is in can only be read, so nothing is carried out in it.",
+                    "Begin one that may write, or say separately() to use a transaction of Vacancy's own.");
+        }
+    }
+
     Workplace current() {
         CallerTransaction transaction = participant.current();
         return transaction == null ? own : joined.computeIfAbsent(transaction, this::join);
@@ -40,9 +56,9 @@ public final class Workplaces {
 
     private Workplace join(CallerTransaction transaction) {
         Workplace place = on(transaction.connection());
-        transaction.whenCompleted(committed -> {
+        transaction.whenCompleted(completion -> {
             joined.remove(transaction);
-            place.publisher().settled(committed);
+            place.publisher().settled(completion);
         });
         return place;
     }
