@@ -1,0 +1,46 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.spring.boot;
+
+import java.time.Duration;
+import org.jspecify.annotations.Nullable;
+import org.springframework.boot.context.properties.ConfigurationProperties;
+import org.springframework.boot.context.properties.bind.DefaultValue;
+import org.springframework.core.io.Resource;
+
+/**
+ * What can be configured.
+ *
+ * @param rules where the rule book is; classpath:vacancy.yaml if that is there
+ * @param ownTables what is done about Vacancy's own tables at start-up
+ * @param dataSource the name of the bean, among several data sources
+ * @param sealKey the secret that seals the audit history, from the environment
+ * @param personalKey the secret by which personal values are found again in the audit history, from the environment
+ * @param sealEvery how often the audit history is sealed by those who write it, at most
+ * @param questionLifetime how long a question that was asked can be answered
+ * @param jobs large deletions in the background
+ */
+@ConfigurationProperties("vacancy")
+public record VacancyProperties(
+        @Nullable Resource rules,
+        @DefaultValue("validate") OwnTablesMode ownTables,
+        @Nullable String dataSource,
+        @Nullable String sealKey,
+        @Nullable String personalKey,
+        @Nullable Duration sealEvery,
+        @Nullable Duration questionLifetime,
+        @DefaultValue Jobs jobs) {
+
+    /**
+     * Large deletions in the background.
+     *
+     * @param node whether this process carries jobs out; it can order and watch them either way
+     * @param threads on how many lanes of jobs it works at once
+     * @param pollEvery how often it looks for work
+     * @param heartbeatEvery how often it says that it is alive
+     */
+    public record Jobs(
+            @DefaultValue("true") boolean node,
+            @DefaultValue("4") int threads,
+            @DefaultValue("1s") Duration pollEvery,
+            @DefaultValue("5s") Duration heartbeatEvery) {}
+}

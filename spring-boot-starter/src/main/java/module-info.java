@@ -1,0 +1,28 @@
+/** Vacancy in applications of Spring Boot. */
+module io.vacancy.spring.boot {
+    requires static transitive org.jspecify;
+    requires transitive io.vacancy;
+    requires transitive io.vacancy.jdbc;
+    requires transitive io.vacancy.spring;
+    requires io.vacancy.rulebook;
+    requires java.sql;
+    requires spring.beans;
+    requires spring.boot;
+    requires spring.boot.autoconfigure;
+    requires spring.context;
+    requires spring.core;
+    requires static io.vacancy.jobs;
+    requires static jakarta.servlet;
+    requires static micrometer.core;
+    requires static spring.boot.actuator;
+    requires static spring.security.core;
+    requires static spring.web;
+
+    exports io.vacancy.spring.boot;
+
+    opens io.vacancy.spring.boot to
+            spring.beans,
+            spring.boot,
+            spring.context,
+            spring.core;
+}
