@@ -247,6 +247,7 @@ public class VacancyAutoConfiguration {
     /** Health, where the actuator is there. */
     @Configuration(proxyBeanMethods = false)
     @ConditionalOnClass(HealthIndicator.class)
+    @ConditionalOnProperty(name = "management.health.vacancy.enabled", matchIfMissing = true)
     static class WithHealth {
 
         @Bean

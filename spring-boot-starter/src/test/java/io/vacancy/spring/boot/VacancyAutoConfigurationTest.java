@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.micrometer.core.instrument.MeterRegistry;
 import io.micrometer.core.instrument.simple.SimpleMeterRegistry;
 import io.vacancy.Vacancy;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
@@ -15,6 +16,8 @@ import io.vacancy.jobs.order.JobOrder;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobState;
 import io.vacancy.outcome.Outcome;
+import io.vacancy.preview.Preview;
+import io.vacancy.question.Answer;
 import io.vacancy.request.Request;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
@@ -30,6 +33,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 import org.springframework.boot.actuate.health.HealthIndicator;
 import org.springframework.boot.actuate.health.Status;
 import org.springframework.boot.autoconfigure.AutoConfigurations;
+import org.springframework.boot.autoconfigure.aop.AopAutoConfiguration;
 import org.springframework.boot.autoconfigure.jdbc.DataSourceAutoConfiguration;
 import org.springframework.boot.autoconfigure.jdbc.DataSourceTransactionManagerAutoConfiguration;
 import org.springframework.boot.autoconfigure.sql.init.SqlInitializationAutoConfiguration;
@@ -45,6 +49,7 @@ import org.springframework.security.authentication.TestingAuthenticationToken;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.context.request.RequestContextHolder;
 import org.springframework.web.context.request.ServletRequestAttributes;
@@ -136,6 +141,68 @@ class VacancyAutoConfigurationTest {
             // The soft-deleted boat is none of the season's.
             assertThat(job.progress().rows()).isEqualTo(2);
         });
+    }
+
+    /** As the documentation has it. */
+    static class Fleet {
+
+        private final Vacancy vacancy;
+
+        Fleet(Vacancy vacancy) {
+            this.vacancy = vacancy;
+        }
+
+        Preview ask(long boat) {
+            return vacancy.preview(Request.softDelete("boat").key(boat).because("sold"));
+        }
+
+        @Transactional
+        ReceiptId remove(long boat, String fingerprint, String typed) {
+            Request request = Request.softDelete("boat").key(boat).because("sold");
+            return vacancy.execute(request, new Answer(fingerprint, typed))
+                    .receiptOrThrow()
+                    .id();
+        }
+
+        @Transactional
+        void takeBack(ReceiptId receipt) {
+            vacancy.execute(Request.restore(receipt).withoutConfirmation("a mistake"))
+                    .receiptOrThrow();
+        }
+
+        /** Asked and answered, and then something else fails. */
+        @Transactional
+        void removeAndFail(long boat) {
+            Preview shown = ask(boat);
+            remove(boat, shown.fingerprint(), "yes");
+            throw new IllegalStateException("the printer is out of paper");
+        }
+    }
+
+    @Test
+    void aServiceAsksRemovesAndTakesBack() {
+        application(Engine.H2)
+                .withUserConfiguration(Office.class, Heard.class)
+                .withBean(Fleet.class)
+                .withConfiguration(AutoConfigurations.of(AopAutoConfiguration.class))
+                .run(context -> {
+                    Fleet fleet = context.getBean(Fleet.class);
+                    Heard heard = context.getBean(Heard.class);
+                    assertThatThrownBy(() -> fleet.removeAndFail(1)).isInstanceOf(IllegalStateException.class);
+                    assertThat(heard.events).isEmpty();
+                    assertThat(open.get(0).count("boat WHERE left_on IS NULL")).isEqualTo(2);
+
+                    Preview shown = fleet.ask(1);
+                    ReceiptId receipt = fleet.remove(1, shown.fingerprint(), "yes");
+                    assertThat(open.get(0).count("boat WHERE left_on IS NULL")).isEqualTo(1);
+                    fleet.takeBack(receipt);
+                    assertThat(open.get(0).count("boat WHERE left_on IS NULL")).isEqualTo(2);
+                    assertThat(heard.events).containsExactly("done", "done");
+                });
+        application(Engine.H2)
+                .withUserConfiguration(Office.class)
+                .withPropertyValues("management.health.vacancy.enabled=false")
+                .run(context -> assertThat(context).doesNotHaveBean(HealthIndicator.class));
     }
 
     /** The database that Spring Boot makes where nothing is configured has names in upper case. */
