@@ -94,6 +94,17 @@ class ExamplesTest {
     }
 
     @Test
+    void otherLibrariesCommitWhatIsDeletedOnTheirConnections() {
+        assertThat(output(() -> call(() -> InTheirTransactions.main(new String[0]))))
+                .isEqualTo("""
+                        told: by jOOQ done
+                        told: by Jdbi done
+                        told: by MyBatis done
+                        NOTHING
+                        """);
+    }
+
+    @Test
     void somebodyIsToldByMail() {
         assertThat(output(() -> call(() -> ToldByMail.main(new String[0]))))
                 .startsWith("to mira.holm@harbour.example: Job small-readings: done")
