@@ -50,6 +50,11 @@ import org.springframework.web.context.request.ServletRequestAttributes;
 @AutoConfiguration(
         afterName = {
             "org.springframework.boot.autoconfigure.jdbc.DataSourceAutoConfiguration",
+            "org.springframework.boot.jdbc.autoconfigure.DataSourceAutoConfiguration",
+            "org.springframework.boot.flyway.autoconfigure.FlywayAutoConfiguration",
+            "org.springframework.boot.liquibase.autoconfigure.LiquibaseAutoConfiguration",
+            "org.springframework.boot.hibernate.autoconfigure.HibernateJpaAutoConfiguration",
+            "org.springframework.boot.micrometer.metrics.autoconfigure.CompositeMeterRegistryAutoConfiguration",
             "org.springframework.boot.autoconfigure.flyway.FlywayAutoConfiguration",
             "org.springframework.boot.autoconfigure.liquibase.LiquibaseAutoConfiguration",
             "org.springframework.boot.autoconfigure.orm.jpa.HibernateJpaAutoConfiguration",
@@ -60,6 +65,7 @@ import org.springframework.web.context.request.ServletRequestAttributes;
 @EnableConfigurationProperties(VacancyProperties.class)
 public class VacancyAutoConfiguration {
 
+    private static final String JOBS = "vacancyJobs";
     private static final String USUAL_RULES = "classpath:vacancy.yaml";
 
     /** The data source that Vacancy works on, as it was found. */
@@ -226,7 +232,7 @@ public class VacancyAutoConfiguration {
     @ConditionalOnClass(Jobs.class)
     static class WithJobs {
 
-        @Bean(destroyMethod = "")
+        @Bean(name = JOBS, destroyMethod = "")
         @ConditionalOnMissingBean
         Jobs vacancyJobs(Vacancy vacancy, JdbcStore store, Source source, VacancyProperties properties) {
             return Jobs.on(vacancy, store, SpringTransactions.ownConnections(source.dataSource()))
@@ -244,7 +250,18 @@ public class VacancyAutoConfiguration {
         }
     }
 
-    /** Health, where the actuator is there. */
+    @Bean
+    @ConditionalOnMissingBean
+    VacancyHealthCheck vacancyHealthCheck(Vacancy vacancy, VacancyProperties properties, BeanFactory beans) {
+        return new VacancyHealthCheck(
+                vacancy,
+                properties.ownTables(),
+                () -> beans.containsBean(JOBS)
+                        ? beans.getBean(JOBS, Jobs.class).health().findings()
+                        : List.of());
+    }
+
+    /** Health, where the actuator of this line of Spring Boot is there. */
     @Configuration(proxyBeanMethods = false)
     @ConditionalOnClass(HealthIndicator.class)
     @ConditionalOnProperty(name = "management.health.vacancy.enabled", matchIfMissing = true)
@@ -252,14 +269,8 @@ public class VacancyAutoConfiguration {
 
         @Bean
         @ConditionalOnMissingBean(name = "vacancyHealthIndicator")
-        HealthIndicator vacancyHealthIndicator(Vacancy vacancy, VacancyProperties properties, BeanFactory beans) {
-            return new VacancyHealth(vacancy, properties.ownTables(), () -> findings(beans));
-        }
-
-        private static List<String> findings(BeanFactory beans) {
-            return beans.containsBean("vacancyJobs")
-                    ? beans.getBean("vacancyJobs", Jobs.class).health().findings()
-                    : List.of();
+        HealthIndicator vacancyHealthIndicator(VacancyHealthCheck check) {
+            return new VacancyHealth(check);
         }
     }
 }
