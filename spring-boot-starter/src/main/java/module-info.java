@@ -12,6 +12,7 @@ module io.vacancy.spring.boot {
     requires spring.context;
     requires spring.core;
     requires static io.vacancy.jobs;
+    requires static io.vacancy.web;
     requires static jakarta.servlet;
     requires static micrometer.core;
     requires static spring.boot.actuator;

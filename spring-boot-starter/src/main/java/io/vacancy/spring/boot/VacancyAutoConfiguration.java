@@ -13,6 +13,9 @@ import io.vacancy.request.Request;
 import io.vacancy.rulebook.RuleBookFile;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.spring.SpringTransactions;
+import io.vacancy.web.DeletionApi;
+import io.vacancy.web.DeletionPages;
+import io.vacancy.web.Exposure;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -31,6 +34,7 @@ import org.springframework.boot.autoconfigure.condition.ConditionalOnMissingBean
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
 import org.springframework.boot.sql.init.dependency.DependsOnDatabaseInitialization;
+import org.springframework.boot.web.servlet.ServletRegistrationBean;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.context.annotation.Bean;
@@ -247,6 +251,36 @@ public class VacancyAutoConfiguration {
         @ConditionalOnProperty(name = "vacancy.jobs.node", matchIfMissing = true)
         SmartLifecycle vacancyNode(Jobs jobs, VacancyProperties properties) {
             return new NodeLifecycle(jobs, properties.ownTables());
+        }
+    }
+
+    /** Pages and resources, where the module is there and the application opens tables. */
+    @Configuration(proxyBeanMethods = false)
+    @ConditionalOnClass({DeletionApi.class, HttpServletRequest.class})
+    @ConditionalOnBean(Exposure.class)
+    static class WithWeb {
+
+        @Bean
+        @ConditionalOnMissingBean(name = "vacancyApi")
+        ServletRegistrationBean<DeletionApi> vacancyApi(
+                Vacancy vacancy, Exposure exposure, VacancyProperties properties) {
+            return new ServletRegistrationBean<>(
+                    DeletionApi.of(vacancy, exposure), properties.web().api() + "/*");
+        }
+
+        @Bean
+        @ConditionalOnMissingBean
+        DeletionPages vacancyDeletionPages(
+                Vacancy vacancy, Exposure exposure, CurrentActor actor, VacancyProperties properties) {
+            DeletionPages pages = DeletionPages.of(vacancy, actor::name, exposure);
+            String key = properties.web().formKey();
+            return key == null ? pages : pages.formKey(key.getBytes(StandardCharsets.UTF_8));
+        }
+
+        @Bean
+        @ConditionalOnMissingBean(name = "vacancyPages")
+        ServletRegistrationBean<DeletionPages> vacancyPages(DeletionPages pages, VacancyProperties properties) {
+            return new ServletRegistrationBean<>(pages, properties.web().pages() + "/*");
         }
     }
 

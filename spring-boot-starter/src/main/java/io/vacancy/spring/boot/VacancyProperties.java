@@ -18,6 +18,7 @@ import org.springframework.core.io.Resource;
  * @param sealEvery how often the audit history is sealed by those who write it, at most
  * @param questionLifetime how long a question that was asked can be answered
  * @param jobs large deletions in the background
+ * @param web questions over HTTP, once a bean of type Exposure opens tables
  */
 @ConfigurationProperties("vacancy")
 public record VacancyProperties(
@@ -28,7 +29,20 @@ public record VacancyProperties(
         @Nullable String personalKey,
         @Nullable Duration sealEvery,
         @Nullable Duration questionLifetime,
-        @DefaultValue Jobs jobs) {
+        @DefaultValue Jobs jobs,
+        @DefaultValue Web web) {
+
+    /**
+     * Questions over HTTP, once a bean of type Exposure opens tables.
+     *
+     * @param api the path of the resources in JSON
+     * @param pages the path of the pages that ask people
+     * @param formKey the secret of the pages' form tokens, the same on all nodes; one that is made at start-up unless set
+     */
+    public record Web(
+            @DefaultValue("/vacancy/api") String api,
+            @DefaultValue("/vacancy/pages") String pages,
+            @Nullable String formKey) {}
 
     /**
      * Large deletions in the background.
