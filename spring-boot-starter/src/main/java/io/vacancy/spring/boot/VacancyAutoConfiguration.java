@@ -7,6 +7,10 @@ import io.vacancy.access.Permission;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.jobs.Jobs;
+import io.vacancy.jobs.meters.JobMeters;
+import io.vacancy.jobs.pace.LoadProbe;
+import io.vacancy.jobs.watch.JobListener;
+import io.vacancy.jobs.watch.Notifier;
 import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
@@ -238,12 +242,39 @@ public class VacancyAutoConfiguration {
 
         @Bean(name = JOBS, destroyMethod = "")
         @ConditionalOnMissingBean
-        Jobs vacancyJobs(Vacancy vacancy, JdbcStore store, Source source, VacancyProperties properties) {
-            return Jobs.on(vacancy, store, SpringTransactions.ownConnections(source.dataSource()))
+        Jobs vacancyJobs(
+                Vacancy vacancy,
+                JdbcStore store,
+                Source source,
+                VacancyProperties properties,
+                ObjectProvider<JobScope> scope,
+                ObjectProvider<OutboxReader> reader,
+                ObjectProvider<LoadProbe> probes,
+                ObjectProvider<JobListener> listeners,
+                ObjectProvider<Notifier> notifiers) {
+            Jobs.Builder jobs = Jobs.on(vacancy, store, SpringTransactions.ownConnections(source.dataSource()))
                     .threads(properties.jobs().threads())
                     .pollEvery(properties.jobs().pollEvery())
-                    .heartbeatEvery(properties.jobs().heartbeatEvery())
-                    .open();
+                    .heartbeatEvery(properties.jobs().heartbeatEvery());
+            scope.ifAvailable(said -> jobs.scope(said::of));
+            reader.ifAvailable(said -> jobs.events(said::take));
+            probes.orderedStream().forEach(jobs::probe);
+            listeners.orderedStream().forEach(jobs::listener);
+            notifiers.orderedStream().forEach(jobs::notifier);
+            return jobs.open();
+        }
+
+        /** Figures of jobs, where somebody takes them. */
+        @Configuration(proxyBeanMethods = false)
+        @ConditionalOnClass(MeterRegistry.class)
+        static class Figures {
+
+            @Bean
+            @ConditionalOnBean(MeterRegistry.class)
+            @ConditionalOnMissingBean
+            JobMeters vacancyJobMeters(ObjectProvider<Jobs> jobs) {
+                return new JobMeters(() -> jobs.getObject().list());
+            }
         }
 
         /** From when the application is up until it goes down. */

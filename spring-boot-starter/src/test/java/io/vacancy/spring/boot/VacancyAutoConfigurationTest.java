@@ -1,20 +1,24 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.spring.boot;
 
+import static io.vacancy.condition.ColumnRef.column;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.micrometer.core.instrument.MeterRegistry;
 import io.micrometer.core.instrument.simple.SimpleMeterRegistry;
 import io.vacancy.Vacancy;
+import io.vacancy.access.Scope;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jobs.Jobs;
+import io.vacancy.jobs.meters.JobMeters;
 import io.vacancy.jobs.order.JobOrder;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobState;
+import io.vacancy.jobs.watch.Notifier;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
@@ -25,6 +29,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.concurrent.CopyOnWriteArrayList;
 import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -331,6 +336,49 @@ class VacancyAutoConfigurationTest {
                             .execute(Request.erase("boat").key(1).withoutConfirmation("a test")))
                     .isInstanceOf(Outcome.Done.class);
         });
+    }
+
+    @Test
+    void jobsHaveWhatTheApplicationGivesThem() {
+        List<Job> told = new CopyOnWriteArrayList<>();
+        List<String> events = new CopyOnWriteArrayList<>();
+        Scope osprey =
+                table -> table.name().name().equals("boat") ? column("id").equalTo(1) : null;
+        application(Engine.H2)
+                .withUserConfiguration(Office.class)
+                .withPropertyValues("vacancy.rules=classpath:outbox.yaml")
+                .withBean(MeterRegistry.class, SimpleMeterRegistry::new)
+                .withBean(CurrentScope.class, () -> () -> osprey)
+                .withBean(JobScope.class, () -> job -> osprey)
+                .withBean(OutboxReader.class, () -> event -> events.add(event.content()))
+                .withBean(Notifier.class, () -> told::add)
+                .run(context -> {
+                    Jobs jobs = context.getBean(Jobs.class);
+                    MeterRegistry registry = context.getBean(MeterRegistry.class);
+                    context.getBean(JobMeters.class).bindTo(registry);
+                    Job job = over(
+                            jobs, JobOrder.of(Request.erase("boat").everyRow().withoutConfirmation("a test")));
+                    assertThat(job.progress().rows()).as(job.message()).isEqualTo(2);
+                    assertThat(open.get(0).count("boat")).isEqualTo(1);
+
+                    assertThat(over(jobs, JobOrder.of(JobOrder.Upkeep.PASS_ON)).state())
+                            .isEqualTo(JobState.DONE);
+                    assertThat(events).singleElement().asString().contains("/harbour/office");
+                    assertThat(told).hasSize(2);
+                    assertThat(registry.get("vacancy.jobs.runs")
+                                    .tag("state", "done")
+                                    .counter()
+                                    .count())
+                            .isEqualTo(2);
+                });
+    }
+
+    private static Job over(Jobs jobs, JobOrder order) throws InterruptedException {
+        String name = jobs.submit(order).jobOrThrow().name();
+        Job job = jobs.await(name, Duration.ofSeconds(30));
+        // Who is to be told is told right after.
+        Thread.sleep(200);
+        return job;
     }
 
     @Test
