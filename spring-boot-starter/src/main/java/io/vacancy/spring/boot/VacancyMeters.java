@@ -5,7 +5,6 @@ import io.micrometer.core.instrument.MeterRegistry;
 import io.vacancy.listener.Listener;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
-import java.util.Locale;
 import java.util.Objects;
 
 /** Counts requests by table, operation and outcome ({@code vacancy.requests}), and rows by table and action ({@code vacancy.rows}). */
@@ -19,16 +18,17 @@ final class VacancyMeters implements Listener {
 
     @Override
     public void ended(Request request, Outcome outcome) {
-        String operation = request.operation().getClass().getSimpleName().toLowerCase(Locale.ROOT);
+        String operation = request.operation().word();
         String table = Objects.requireNonNullElse(request.table(), "");
         if (outcome instanceof Outcome.Done done) {
+            operation = done.receipt().operation().word();
             table = done.receipt().table().toString();
             done.receipt().effects().forEach(effect -> registry.counter(
                             "vacancy.rows",
                             "table",
                             effect.table().toString(),
                             "action",
-                            effect.action().name().toLowerCase(Locale.ROOT))
+                            effect.action().word())
                     .increment(effect.rows()));
         }
         registry.counter(

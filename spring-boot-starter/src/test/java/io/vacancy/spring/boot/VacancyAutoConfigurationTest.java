@@ -394,7 +394,7 @@ class VacancyAutoConfigurationTest {
                     vacancy.execute(boat(99));
 
                     assertThat(registry.get("vacancy.requests")
-                                    .tags("table", "boat", "outcome", "done", "operation", "softdelete")
+                                    .tags("table", "boat", "outcome", "done", "operation", "soft-delete")
                                     .counter()
                                     .count())
                             .isEqualTo(1);
