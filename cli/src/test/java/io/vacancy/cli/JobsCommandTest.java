@@ -199,6 +199,8 @@ class JobsCommandTest {
         String[] mooring = {"delete", "mooring", "--key", "504", "--yes"};
         assertThat(with(mooring, "--lanes", "2").err()).contains("Give --as-job, too.");
         assertThat(with(mooring, "--as-job", "--lanes", "0").err()).contains("1 to 16 lanes, not 0");
+        assertThat(with(mooring, "--batch-bytes", "2000").err()).contains("Give --as-job, too.");
+        assertThat(with(mooring, "--as-job", "--batch-bytes", "0").err()).contains("1 or more bytes, not 0");
         assertThat(with(mooring, "--as-job", "--window", "22").err()).contains("\"22\" is not a window of time");
         assertThat(with(mooring, "--as-job", "--on-change", "maybe").err()).contains("only-shown, matching");
         assertThat(with(mooring, "--as-job", "--share", "150").err()).contains("above 0 and at most 1");

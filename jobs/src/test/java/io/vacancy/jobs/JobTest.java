@@ -329,4 +329,29 @@ class JobTest {
             assertThat(jobs.list()).isEmpty();
         }
     }
+
+    @ParameterizedTest
+    @MethodSource("io.vacancy.engines.Engine#all")
+    void noBatchHasMoreBytesThanItMay(Engine engine) throws Exception {
+        try (Quay quay = Quay.of(engine, 60)) {
+            quay.database.run("UPDATE boat SET name = '" + "x".repeat(40) + "'");
+            quay.database.run("UPDATE boat SET left_on = '2025-01-01'");
+            Jobs jobs = quay.node(UnaryOperator.identity());
+            Job job = Quay.over(
+                    jobs,
+                    jobs.submit(JobOrder.of(Request.erase("boat")
+                                            .where(column("id").atMost(50))
+                                            .withoutConfirmation("a test"))
+                                    .batches(BatchSize.USUAL.atMostBytes(2_500)))
+                            .jobOrThrow()
+                            .name());
+
+            assertThat(job.message()).contains("50 selected rows handled, 500 rows in all.");
+            // 52 to 56 bytes of a boat, so 44 to 48 rows, which are 4 boats with theirs.
+            assertThat(job.progress().batches()).isBetween(13L, 30L);
+            assertThat(quay.database.number("SELECT MAX(rows_of_part) FROM (SELECT SUM(rows_archived) AS rows_of_part"
+                            + " FROM vacancy_line GROUP BY part) parts"))
+                    .isLessThanOrEqualTo(48);
+        }
+    }
 }

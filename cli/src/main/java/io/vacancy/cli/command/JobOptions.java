@@ -54,6 +54,13 @@ final class JobOptions {
                     + " unless given.")
     private @Nullable Long batchRows;
 
+    @Option(
+            names = "--batch-bytes",
+            paramLabel = "N",
+            description =
+                    "How many bytes the values of these rows may have; as many as the database takes unless given.")
+    private @Nullable Long batchBytes;
+
     @Option(names = "--lanes", paramLabel = "N", description = "Work on so many connections at once; 1 unless given.")
     private @Nullable Integer lanes;
 
@@ -77,6 +84,7 @@ final class JobOptions {
                 || onChange != null
                 || batchTime != null
                 || batchRows != null
+                || batchBytes != null
                 || lanes != null
                 || rowsPerSecond != null
                 || share != null
@@ -120,7 +128,8 @@ final class JobOptions {
     private BatchSize batches() {
         BatchSize size = BatchSize.USUAL;
         size = batchTime == null ? size : size.taking(Duration.ofMillis(Math.round(batchTime * 1000)));
-        return batchRows == null ? size : size.atMost(batchRows);
+        size = batchRows == null ? size : size.atMost(batchRows);
+        return batchBytes == null ? size : size.atMostBytes(batchBytes);
     }
 
     private Throttling pace() {

@@ -86,6 +86,7 @@ public final class JobJson {
         json.put("onChange", settings.onChange().word());
         put(json, "batchTime", settings.batches().timeGoal());
         json.put("batchRows", settings.batches().mostRows());
+        json.put("batchBytes", settings.batches().mostBytes());
         json.put("rowsPerSecond", settings.pace().rowsPerSecond());
         json.put("share", settings.pace().share());
         put(json, "window", settings.window() == null ? null : settings.window().written());

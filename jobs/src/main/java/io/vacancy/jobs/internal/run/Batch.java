@@ -33,8 +33,30 @@ import org.jspecify.annotations.Nullable;
  */
 final class Batch {
 
-    /** What a batch is a piece of. */
-    record Whole(Workshop at, Vacancy vacancy, KeptJob job, Run run, Request request, List<String> identity) {}
+    /**
+     * What a batch is a piece of.
+     *
+     * @param mostRows how many rows a batch may have, by its own limit and that in bytes; null for as many as there are
+     */
+    record Whole(
+            Workshop at,
+            Vacancy vacancy,
+            KeptJob job,
+            Run run,
+            Request request,
+            List<String> identity,
+            @Nullable Long mostRows) {
+
+        /** The same with what is kept of the job by now. */
+        Whole with(KeptJob now) {
+            return new Whole(at, vacancy, now, run, request, identity, mostRows);
+        }
+
+        /** The same with a limit in rows for that in bytes. */
+        Whole limited(@Nullable Long most) {
+            return new Whole(at, vacancy, job, run, request, identity, most);
+        }
+    }
 
     private static final Duration PATIENCE = Duration.ofSeconds(2);
 
@@ -79,7 +101,7 @@ final class Batch {
 
     @Nullable
     Long mostRows() {
-        return of.job().settings().batches().mostRows();
+        return of.mostRows();
     }
 
     /** The lane as it stands when the batch is committed. */
@@ -100,7 +122,7 @@ final class Batch {
             // Others are not to wait for a job that waits itself.
             piece = piece.lockTimeout(PATIENCE);
         }
-        Long most = of.job().settings().batches().mostRows();
+        Long most = of.mostRows();
         return of.vacancy()
                 .continuing(of.run().receipt(), lane.part(of.job().settings().lanes()))
                 .onEachRow(taking())

@@ -74,14 +74,14 @@ final class BatchLoop {
         int conflictsOfOne = 0;
         long since = System.nanoTime();
         @Nullable Chunk chunk = null;
+        @Nullable RowBytes bytes = null;
         while (true) {
             KeptJob job = tables.find(name);
             Next steered = steered(job, whole);
             if (steered != null) {
                 return steered;
             }
-            whole = new Whole(
-                    at, whole.vacancy(), Objects.requireNonNull(job), whole.run(), whole.request(), whole.identity());
+            whole = whole.with(Objects.requireNonNull(job));
             String holds = throttle.reason();
             if (holds != null) {
                 lane = holding(whole, lane, holds);
@@ -101,6 +101,10 @@ final class BatchLoop {
                     lane = Objects.requireNonNull(end.lane());
                     rowsBeforePass = lane.progress().rows();
                     continue;
+                }
+                if (bytes == null && job.settings().batches().mostBytes() != null) {
+                    bytes = RowBytes.of(whole, chunk.rows());
+                    whole = whole.limited(bytes.most(job.settings().batches()));
                 }
                 lane = lane.in(chunk.number());
                 if (lane.place() >= chunk.rows().size()) {

@@ -154,7 +154,14 @@ public final class LaneRun {
             request = request.and(by.condition());
         }
         begin(run);
-        Whole whole = new Whole(at, vacancy, job, run, request, table.identity().columns());
+        Whole whole = new Whole(
+                at,
+                vacancy,
+                job,
+                run,
+                request,
+                table.identity().columns(),
+                job.settings().batches().mostRows());
         if (run.selected() == null) {
             select(whole, claimed);
             return work(job, tables.run(name, run.run()), claimed);

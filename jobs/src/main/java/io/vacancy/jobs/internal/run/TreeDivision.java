@@ -51,7 +51,7 @@ final class TreeDivision {
         this.root = root;
         Request piece = of.request().piece(List.of(root.asKey(of.identity())));
         this.tree = compares ? piece.filter(row -> ShownRow.digest(row).equals(root.digest())) : piece;
-        Long most = of.job().settings().batches().mostRows();
+        Long most = of.mostRows();
         this.size = most == null ? FIRST : (int) Math.max(1, Math.min(FIRST, most));
     }
 
@@ -146,7 +146,7 @@ final class TreeDivision {
                 .withoutConfirmation(of.job().confirmed());
         request = said.reason() == null ? request : request.because(said.reason());
         request = said.archived() ? request : request.withoutArchive();
-        Long most = of.job().settings().batches().mostRows();
+        Long most = of.mostRows();
         request = most == null ? request : request.atMostInAll(most);
         long started = System.nanoTime();
         Outcome outcome;

@@ -35,6 +35,7 @@ final class Documents {
         json.put("onChange", settings.onChange().word());
         json.put("timeGoal", settings.batches().timeGoal().toString());
         json.put("mostRows", settings.batches().mostRows());
+        json.put("mostBytes", settings.batches().mostBytes());
         json.put("mostSelected", settings.batches().mostSelected());
         json.put("rowsPerSecond", settings.pace().rowsPerSecond());
         json.put("share", settings.pace().share());
@@ -53,6 +54,7 @@ final class Documents {
         String window = text(json, "window");
         String every = text(json, "every");
         JsonNode mostRows = json.path("mostRows");
+        JsonNode mostBytes = json.path("mostBytes");
         JsonNode rowsPerSecond = json.path("rowsPerSecond");
         return new JobSettings(
                 Arrays.stream(ChangePolicy.values())
@@ -62,6 +64,7 @@ final class Documents {
                 new BatchSize(
                         Duration.parse(json.path("timeGoal").asText()),
                         mostRows.isNumber() ? mostRows.longValue() : null,
+                        mostBytes.isNumber() ? mostBytes.longValue() : null,
                         json.path("mostSelected").intValue()),
                 new Throttling(
                         rowsPerSecond.isNumber() ? rowsPerSecond.doubleValue() : null,
