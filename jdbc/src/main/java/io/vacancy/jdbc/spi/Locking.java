@@ -78,7 +78,7 @@ public interface Locking {
      * Whether a conflict can undo a transaction without any statement telling it, so that what follows would be committed
      * alone. Then Vacancy looks, before its commit, whether the transaction is still the one that it began.
      *
-     * @param connection with no transaction on it
+     * @param connection to be asked; what is found holds for all of this database
      */
     default boolean undoesUnnoticed(Connection connection) throws SQLException {
         return false;
