@@ -29,7 +29,7 @@ final class VacancyMeters implements Listener {
                             effect.table().toString(),
                             "action",
                             effect.action().word())
-                    .increment(effect.rows()));
+                    .increment((double) effect.rows()));
         }
         registry.counter(
                         "vacancy.requests",
