@@ -41,6 +41,9 @@ public final class ChainReader {
         this.tables = tables;
     }
 
+    /** Where the columns beside an entry have its receipt. */
+    private static final int RECEIPT = 5;
+
     /** A seal with what is in the columns beside its entry. */
     private record Sealed(
             ChainHead seal, String entry, @Nullable String content, List<@Nullable String> columns) {}
@@ -100,20 +103,24 @@ public final class ChainReader {
                         astray(
                                 given,
                                 rows.getOrDefault(given.entry(), Set.of()),
-                                receipts.getOrDefault(given.entry(), Map.of()))))
+                                receipts.getOrDefault(
+                                        String.valueOf(given.columns().get(RECEIPT)), Map.of()))))
                 .toList();
     }
 
-    /** The digests of the documents of receipts as they are now, by entry and part. */
+    /**
+     * The digests of the documents of receipts as they are now, by receipt and part: each once, since many entries can be
+     * parts of one.
+     */
     private Map<String, Map<Integer, String>> receipts(List<Sealed> some) {
         Map<String, Map<Integer, String>> receipts = new HashMap<>();
         session.forEach(
-                Sql.of("SELECT s.entry_id, p.part, p.content FROM " + name("seal") + " s JOIN " + name("trail")
-                        + " t ON t.id = s.entry_id JOIN " + name("receipt") + " r ON r.id = t.receipt_id JOIN "
-                        + name("part") + " p ON p.receipt_no = r.receipt_no WHERE s.place_no >= "
-                        + some.get(0).seal().position() + " AND s.place_no <= " + last(some)),
+                Sql.of("SELECT r.id, p.part, p.content FROM " + name("receipt") + " r JOIN " + name("part")
+                        + " p ON p.receipt_no = r.receipt_no WHERE r.id IN (SELECT t.receipt_id FROM " + name("seal")
+                        + " s JOIN " + name("trail") + " t ON t.id = s.entry_id WHERE s.place_no >= "
+                        + some.get(0).seal().position() + " AND s.place_no <= " + last(some) + ")"),
                 READING,
-                row -> receipts.computeIfAbsent(row.getString(1), entry -> new HashMap<>())
+                row -> receipts.computeIfAbsent(row.getString(1), receipt -> new HashMap<>())
                         .put(row.getInt(2), TextDigest.of(row.getString(3))));
         return receipts;
     }
