@@ -7,6 +7,7 @@ import io.vacancy.preview.Effect;
 import java.time.Duration;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -76,103 +77,102 @@ public record JobProgress(
                 : Duration.ofMillis(Math.round(worked.toMillis() * (1 - share) / share));
     }
 
+    /** All of it, to be changed in part. */
+    private static final class Parts {
+        private long handled;
+        private Map<Action, Long> totals;
+        private Map<String, Long> tables;
+        private long changed;
+        private long missing;
+        private long skipped;
+        private long batches;
+        private long retries;
+        private int selectedInBatch;
+        private Duration worked;
+        private @Nullable String table;
+        private @Nullable String note;
+
+        private Parts(JobProgress of) {
+            handled = of.handled;
+            totals = of.totals;
+            tables = of.tables;
+            changed = of.changed;
+            missing = of.missing;
+            skipped = of.skipped;
+            batches = of.batches;
+            retries = of.retries;
+            selectedInBatch = of.selectedInBatch;
+            worked = of.worked;
+            table = of.table;
+            note = of.note;
+        }
+    }
+
+    private JobProgress with(Consumer<Parts> change) {
+        Parts parts = new Parts(this);
+        change.accept(parts);
+        return new JobProgress(
+                selected,
+                expected,
+                parts.handled,
+                parts.totals,
+                parts.tables,
+                parts.changed,
+                parts.missing,
+                parts.skipped,
+                parts.batches,
+                parts.retries,
+                parts.selectedInBatch,
+                parts.worked,
+                parts.table,
+                parts.note);
+    }
+
     /** The same with one more batch, which left a receipt. */
     public JobProgress with(Receipt receipt) {
         Map<String, Long> inTables = new TreeMap<>(tables);
         for (Effect effect : receipt.effects()) {
             inTables.merge(effect.table().toString(), effect.rows(), Long::sum);
         }
-        return new JobProgress(
-                selected,
-                expected,
-                handled,
-                sum(totals, receipt.totals()),
-                inTables,
-                changed,
-                missing,
-                skipped,
-                batches + 1,
-                retries,
-                selectedInBatch,
-                worked,
-                receipt.table().toString(),
-                null);
+        return with(parts -> {
+            parts.totals = sum(totals, receipt.totals());
+            parts.tables = inTables;
+            parts.batches++;
+            parts.table = receipt.table().toString();
+            parts.note = null;
+        });
     }
 
     /** The same with so many more selected rows dealt with, of which some were left out. */
     public JobProgress handling(long more, long moreChanged, long moreMissing, long moreSkipped) {
-        return new JobProgress(
-                selected,
-                expected,
-                handled + more,
-                totals,
-                tables,
-                changed + moreChanged,
-                missing + moreMissing,
-                skipped + moreSkipped,
-                batches,
-                retries,
-                selectedInBatch,
-                worked,
-                table,
-                note);
+        return with(parts -> {
+            parts.handled += more;
+            parts.changed += moreChanged;
+            parts.missing += moreMissing;
+            parts.skipped += moreSkipped;
+        });
     }
 
     /** The same after so much more work in a table; null for none that is known. */
     public JobProgress working(Duration more, @Nullable String in) {
-        return new JobProgress(
-                selected,
-                expected,
-                handled,
-                totals,
-                tables,
-                changed,
-                missing,
-                skipped,
-                batches,
-                retries,
-                selectedInBatch,
-                worked.plus(more),
-                in,
-                null);
+        return with(parts -> {
+            parts.worked = worked.plus(more);
+            parts.table = in;
+            parts.note = null;
+        });
     }
 
     /** The same after so many more retries, with so many selected rows in its next batch. */
     public JobProgress sized(int inBatch, long moreRetries) {
-        return new JobProgress(
-                selected,
-                expected,
-                handled,
-                totals,
-                tables,
-                changed,
-                missing,
-                skipped,
-                batches,
-                retries + moreRetries,
-                inBatch,
-                worked,
-                table,
-                note);
+        return with(parts -> {
+            parts.selectedInBatch = inBatch;
+            parts.retries += moreRetries;
+        });
     }
 
     /** The same while it holds back. */
     public JobProgress holding(String why) {
-        return new JobProgress(
-                selected,
-                expected,
-                handled,
-                totals,
-                tables,
-                changed,
-                missing,
-                skipped,
-                batches,
-                retries,
-                selectedInBatch,
-                worked,
-                table,
-                why);
+        return with(parts -> parts.note = why);
     }
 
     /** What several did, together. */
