@@ -89,7 +89,7 @@ public final class Vacancy {
     public Vacancy within(Object connection) {
         Workplace place = at.workplaces().on(Arguments.notNull(connection, "connection"));
         at.rules();
-        return new Vacancy(at.with(Workplaces.only(place)));
+        return new Vacancy(at.with(at.workplaces().only(place)));
     }
 
     /**

@@ -330,6 +330,34 @@ public sealed interface Condition {
         return parts(part -> part.replaceValues(change));
     }
 
+    /** This condition with other columns in the place of those that it names, for names that are not the table's own. */
+    default Condition replaceColumns(UnaryOperator<String> change) {
+        Arguments.notNull(change, "change");
+        if (this instanceof Compare compare) {
+            return new Compare(change.apply(compare.column()), compare.comparison(), compare.value());
+        }
+        if (this instanceof CompareColumns compare) {
+            return new CompareColumns(
+                    change.apply(compare.column()), compare.comparison(), change.apply(compare.other()));
+        }
+        if (this instanceof OneOf oneOf) {
+            return new OneOf(change.apply(oneOf.column()), oneOf.values());
+        }
+        if (this instanceof Like like) {
+            return new Like(change.apply(like.column()), like.pattern());
+        }
+        if (this instanceof IsNull isNull) {
+            return new IsNull(change.apply(isNull.column()));
+        }
+        if (this instanceof Is is) {
+            return new Is(change.apply(is.column()), is.truth());
+        }
+        if (this instanceof Latest latest) {
+            return new Latest(latest.of().stream().map(change).toList(), change.apply(latest.start()));
+        }
+        return this instanceof Refers ? this : parts(part -> part.replaceColumns(change));
+    }
+
     /** This condition with its direct parts replaced; itself where it has none. */
     private Condition parts(UnaryOperator<Condition> change) {
         if (this instanceof All all) {

@@ -33,6 +33,7 @@ public record RequestExecutor(Installation at) {
 
     /** Everything that a request would do, with nothing changed. */
     public Preview preview(Request request) {
+        at.workplaces().beforeRequest();
         return preview(resolved(request));
     }
 
@@ -49,6 +50,7 @@ public record RequestExecutor(Installation at) {
 
     /** The rows of a table that a request would take. */
     public Stream<Row> rows(Request request, Function<Table, Table> of) {
+        at.workplaces().beforeRequest();
         ResolvedRequest resolved = resolved(request);
         return rows(resolved, of.apply(resolved.table()), Act.LOOK);
     }
@@ -70,6 +72,7 @@ public record RequestExecutor(Installation at) {
 
     /** The keys that were asked for and are not there. */
     public Stream<Row> missing(Request request) {
+        at.workplaces().beforeRequest();
         ResolvedRequest resolved = resolved(request);
         at.visible().wants(resolved.table(), Act.LOOK);
         return at.store().missing(at.plans().plan(resolved, Detail.COUNTS, false), at.monitor(request));
@@ -77,6 +80,7 @@ public record RequestExecutor(Installation at) {
 
     /** The selected rows that are left out. */
     public Stream<SkippedRow> skipped(Request request) {
+        at.workplaces().beforeRequest();
         ResolvedRequest resolved = resolved(request);
         at.visible().wants(resolved.table(), Act.LOOK);
         return at.store().skipped(at.plans().plan(resolved, Detail.SHOWN, true), at.monitor(request));
@@ -179,8 +183,11 @@ public record RequestExecutor(Installation at) {
     /** What the request's identity has been used for already is not done again. */
     private Outcome once(Request request, Supplier<Outcome> executing) {
         at.workplaces().wantsWritable();
+        at.workplaces().beforeRequest();
         Outcome.Done before = repeated(request);
-        return before == null ? executing.get() : at.publisher().publish(at.settings(), request, before, () -> null);
+        return before == null
+                ? at.workplaces().afterRequest(executing.get(), at.rules())
+                : at.publisher().publish(at.settings(), request, before, () -> null);
     }
 
     private static void wantsWaiver(Request request) {

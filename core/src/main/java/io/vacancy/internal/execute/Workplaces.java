@@ -2,11 +2,17 @@
 package io.vacancy.internal.execute;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.outcome.Outcome;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.spi.CallerTransaction;
 import io.vacancy.spi.Store;
 import io.vacancy.spi.TransactionParticipant;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Where calls work: in transactions of Vacancy's own, or in the one that the calling thread is in. What was done there
@@ -14,18 +20,26 @@ import java.util.concurrent.ConcurrentHashMap;
  */
 public final class Workplaces {
 
+    private static final Logger LOG = LoggerFactory.getLogger(Workplaces.class);
+
     private final Workplace own;
     private final TransactionParticipant participant;
+    private final boolean joins;
     private final Map<CallerTransaction, Workplace> joined = new ConcurrentHashMap<>();
 
     public Workplaces(Workplace own, TransactionParticipant participant) {
-        this.own = own;
-        this.participant = participant;
+        this(own, participant, true);
     }
 
-    /** Always the same one. */
-    public static Workplaces only(Workplace place) {
-        return new Workplaces(place, () -> null);
+    private Workplaces(Workplace own, TransactionParticipant participant, boolean joins) {
+        this.own = own;
+        this.participant = participant;
+        this.joins = joins;
+    }
+
+    /** Always the same one; of what is done there the participant hears nevertheless. */
+    public Workplaces only(Workplace place) {
+        return new Workplaces(place, participant, false);
     }
 
     /** One on a connection that the caller handed over. */
@@ -39,9 +53,30 @@ public final class Workplaces {
         return only(own);
     }
 
+    /** Has the application write what it keeps back, where calls are part of its transaction. */
+    void beforeRequest() {
+        if (joins) {
+            participant.beforeRequest();
+        }
+    }
+
+    /** Has the application look at what it remembers. */
+    Outcome afterRequest(Outcome outcome, ResolvedRules rules) {
+        try {
+            participant.afterRequest(outcome, rules);
+            return outcome;
+        } catch (RuntimeException failed) {
+            LOG.warn("the outcome is {}; what the application remembers of rows was not looked at", outcome, failed);
+            return outcome instanceof Outcome.Done done
+                    ? done.warning(
+                            List.of("Done, but what the application remembers of rows may be outdated: " + failed))
+                    : outcome;
+        }
+    }
+
     /** @throws MisuseException if the calling thread is in a transaction in which nothing is written */
     void wantsWritable() {
-        CallerTransaction transaction = participant.current();
+        CallerTransaction transaction = joined();
         if (transaction != null && transaction.readOnly()) {
             throw new MisuseException(
                     "The transaction that this thread is in can only be read, so nothing is carried out in it.",
@@ -50,8 +85,12 @@ public final class Workplaces {
     }
 
     Workplace current() {
-        CallerTransaction transaction = participant.current();
+        CallerTransaction transaction = joined();
         return transaction == null ? own : joined.computeIfAbsent(transaction, this::join);
+    }
+
+    private @Nullable CallerTransaction joined() {
+        return joins ? participant.current() : null;
     }
 
     private Workplace join(CallerTransaction transaction) {
