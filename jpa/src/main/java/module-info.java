@@ -11,6 +11,7 @@ module io.vacancy.jpa {
     requires org.slf4j;
 
     exports io.vacancy.jpa;
+    exports io.vacancy.jpa.check;
     exports io.vacancy.jpa.rules;
     exports io.vacancy.jpa.transaction;
 }

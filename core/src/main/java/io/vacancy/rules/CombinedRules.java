@@ -5,6 +5,7 @@ import io.vacancy.condition.ConditionText;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.request.Limits;
+import io.vacancy.request.Mode;
 import io.vacancy.rules.RuleBook.RelationEntry;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TimeEncoding;
@@ -195,6 +196,12 @@ public record CombinedRules(RuleBook book, List<String> contradictions) {
         }
 
         private static String named(Object value) {
+            if (value instanceof Mode mode) {
+                return mode.word();
+            }
+            if (value instanceof Limits limits && limits.atMost() != null) {
+                return "of at most " + limits.atMost();
+            }
             if (!(value instanceof Marker marker)) {
                 return value.toString();
             }
