@@ -512,6 +512,20 @@ public final class Vacancy {
             return this;
         }
 
+        /**
+         * How long requests that do not say so wait for rows that somebody else holds, before the outcome is busy; as long as the
+         * database does unless set.
+         *
+         * @param atMost not negative; some engines count in whole seconds and wait for at least one
+         */
+        public Builder lockTimeout(Duration atMost) {
+            if (Arguments.notNull(atMost, "lockTimeout").isNegative()) {
+                throw new MisuseException("The lock timeout must be 0 or more, not " + atMost + ".");
+            }
+            settings.lockTimeout = atMost;
+            return this;
+        }
+
         /** How long an open question can be answered; an hour unless set. See {@link OpenQuestions}. */
         public Builder questionLifetime(Duration time) {
             if (Arguments.notNull(time, "time").isNegative() || time.isZero()) {

@@ -4,6 +4,7 @@ package io.vacancy.rules;
 import io.vacancy.internal.argument.Arguments;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -27,6 +28,15 @@ public record AuditColumns(
     public AuditColumns {
         Arguments.noneNull(parents, "parents");
         parents = List.copyOf(parents);
+    }
+
+    /** The same with other names of its columns. */
+    AuditColumns replaceColumns(UnaryOperator<String> change) {
+        return new AuditColumns(
+                changedBy == null ? null : change.apply(changedBy),
+                changedAt == null ? null : change.apply(changedAt),
+                version == null ? null : change.apply(version),
+                parents);
     }
 
     /** What is written into a row that somebody changes. */

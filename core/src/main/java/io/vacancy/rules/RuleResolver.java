@@ -101,8 +101,12 @@ final class RuleResolver {
             if (!entry.times().isEmpty()) {
                 trying(entry.place(), () -> {
                     Table table = schema.table(entry.table());
-                    entry.times().forEach((name, encoding) -> keeps(table, table.column(name), encoding));
-                    known.replaceAll(each -> each == table ? table.withTimes(entry.times()) : each);
+                    Map<String, TimeEncoding> times = new LinkedHashMap<>();
+                    entry.times().forEach((name, encoding) -> {
+                        keeps(table, table.column(name), encoding);
+                        times.put(table.column(name).name(), encoding);
+                    });
+                    known.replaceAll(each -> each == table ? table.withTimes(times) : each);
                 });
             }
         }
@@ -205,6 +209,7 @@ final class RuleResolver {
             }
             unique.forEach(table::column);
         }
+        tables.put(table.name(), spelled(entry, table));
         if (entry.mode() == Mode.SOFT_DELETE && marker == null) {
             throw new MisuseException("Table " + table + " cannot usually be soft-deleted: nothing says how its rows"
                     + " would be marked.");
@@ -213,6 +218,20 @@ final class RuleResolver {
         if (label != null) {
             labels.put(table.name(), Label.read(label, table));
         }
+    }
+
+    /** Columns that are written into statements have the table's spelling. */
+    private static TableEntry spelled(TableEntry entry, Table table) {
+        AuditColumns stamps = entry.auditColumns();
+        return entry.withColumns(
+                stamps == null
+                        ? null
+                        : stamps.replaceColumns(name -> table.column(name).name()),
+                entry.uniqueWhileActive().stream()
+                        .map(unique -> unique.stream()
+                                .map(name -> table.column(name).name())
+                                .toList())
+                        .toList());
     }
 
     private static void stamped(AuditColumns auditColumns, Table table) {

@@ -273,6 +273,14 @@ public record TableEntry(
         });
     }
 
+    /** The same with other names of columns that are written into statements. */
+    TableEntry withColumns(@Nullable AuditColumns stamps, List<List<String>> unique) {
+        return with(parts -> {
+            parts.auditColumns = stamps;
+            parts.uniqueWhileActive = unique;
+        });
+    }
+
     /** Where the entry stands. */
     public TableEntry at(SourceLocation where) {
         return with(parts -> parts.place = where);

@@ -22,6 +22,7 @@ import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
+import io.vacancy.schema.TimeEncoding;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
@@ -54,6 +55,32 @@ class UpperCaseNamesTest {
 
     private static Vacancy.Builder on(Database database) {
         return Vacancy.on(JdbcStore.of(database.source())).actor(() -> "Mira Holm");
+    }
+
+    /** Columns that are written into statements, and not only looked up. */
+    @Test
+    void stampsVersionsAndEncodingsAreSpelledAsTheTableHasThem() {
+        Database database = Engine.h2AsItComes();
+        database.run(
+                "CREATE TABLE boat (id INTEGER PRIMARY KEY, name VARCHAR(20), left_at BIGINT, changed_by VARCHAR(20),"
+                        + " changed_at TIMESTAMP, version INTEGER)",
+                "INSERT INTO boat (id, name, version) VALUES (1, 'Osprey', 3), (2, 'Heron', 0)");
+        Vacancy vacancy = on(database)
+                .rules(RuleBook.build(book -> book.table("boat", t -> t.marker(Marker.date("left_at"))
+                        .times("left_at", TimeEncoding.EPOCH_SECONDS)
+                        .auditColumns("changed_by", "changed_at")
+                        .version("version")
+                        .uniqueWhileActive("name"))))
+                .open();
+        vacancy.archive().setUp();
+
+        Receipt receipt = vacancy.execute(Request.softDelete("boat").key(1).withoutConfirmation("a test"))
+                .receiptOrThrow();
+        assertThat(database.count("boat WHERE left_at > 0 AND changed_by = 'Mira Holm' AND version = 4"))
+                .isOne();
+        database.run("UPDATE boat SET name = 'Osprey' WHERE id = 2");
+        assertThat(vacancy.execute(Request.restore(receipt.id()).withoutConfirmation("a test")))
+                .isInstanceOf(Outcome.Blocked.class);
     }
 
     @Test

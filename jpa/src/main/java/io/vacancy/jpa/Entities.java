@@ -81,6 +81,19 @@ public final class Entities {
         return new Replacement<>(mapping.entity(entity));
     }
 
+    /**
+     * What identifies the row that an object stands for.
+     *
+     * @throws MisuseException if it has none yet
+     */
+    public Object identifier(Object entity) {
+        Object id = mapping.factory().getPersistenceUnitUtil().getIdentifier(Objects.requireNonNull(entity, "entity"));
+        if (id == null) {
+            throw new MisuseException("The object has no identifier, so there is no row that it stands for.");
+        }
+        return id;
+    }
+
     /** The table of an entity, as it is written in requests and rule books. */
     public String table(Class<?> entity) {
         return mapping.entity(entity).table();
@@ -88,8 +101,7 @@ public final class Entities {
 
     private <E> EntityStep<E> step(Class<E> entity, Function<String, SelectionStep> operation) {
         MappedEntity mapped = mapping.entity(entity);
-        return new EntityStep<>(
-                mapped, operation.apply(mapped.table()), mapping.factory().getPersistenceUnitUtil()::getIdentifier);
+        return new EntityStep<>(mapped, operation.apply(mapped.table()), this::identifier);
     }
 
     /**

@@ -58,11 +58,7 @@ public final class EntityStep<E> {
      */
     public Request entity(E object) {
         Objects.requireNonNull(object, "object");
-        Object id = identifier.apply(object);
-        if (id == null) {
-            throw new MisuseException("The object has no identifier, so there is no row that it stands for.");
-        }
-        Request request = key(id);
+        Request request = key(identifier.apply(object));
         String version = entity.versionAttribute();
         if (version == null) {
             return request;

@@ -121,9 +121,9 @@ class MappingCheckTest {
                 .containsExactlyInAnyOrder(
                         "Queries of Pilot find soft-deleted rows as well. Where they should not, restrict the entity:"
                                 + " @SQLRestriction(\"lefton IS NULL\").",
-                        "The mapping relates pilot.ferry_id -> ferry.id by Pilot.ferry, which the database does not declare, so"
-                                + " rows of pilot are not seen when their parent is deleted. Declare a foreign key, or say in the"
-                                + " rule book: \"pilot.ferry_id -> ferry.id\": cascade, block or leave.");
+                        "The mapping relates Pilot.ferry_id -> Ferry.id by Pilot.ferry, which the database does not declare, so"
+                                + " rows of Pilot are not seen when their parent is deleted. Declare a foreign key, or say in the"
+                                + " rule book: \"Pilot.ferry_id -> Ferry.id\": cascade, block or leave.");
     }
 
     @Test

@@ -37,6 +37,7 @@ import io.vacancy.spi.plan.Replacement;
 import io.vacancy.spi.plan.RequestKey;
 import io.vacancy.spi.plan.Target;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
@@ -57,6 +58,7 @@ record Compilation(
         Clock clock,
         ReceiptId receipt,
         Attribution who,
+        @Nullable Duration lockTimeout,
         ResolvedRequest resolved,
         Program program) {
 
@@ -77,7 +79,7 @@ record Compilation(
                 List.of(),
                 counted(judged),
                 ZonedDateTime.now(clock),
-                request.lockTimeout(),
+                request.lockTimeout() == null ? lockTimeout : request.lockTimeout(),
                 key,
                 detail);
     }

@@ -11,11 +11,22 @@ import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.Program;
 import io.vacancy.spi.plan.RequestKey;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 
-/** Compiles resolved requests: every name looked up, every value of its column's type. */
-public record PlanFactory(ResolvedRules rules, Compiler compiler, AccessRights visible, Clock clock, Attribution who) {
+/**
+ * Compiles resolved requests: every name looked up, every value of its column's type.
+ *
+ * @param lockTimeout of requests that do not say one
+ */
+public record PlanFactory(
+        ResolvedRules rules,
+        Compiler compiler,
+        AccessRights visible,
+        Clock clock,
+        Attribution who,
+        @Nullable Duration lockTimeout) {
 
     /**
      * What a request would do, to be looked at.
@@ -32,7 +43,7 @@ public record PlanFactory(ResolvedRules rules, Compiler compiler, AccessRights v
     public ExecutionPlan alone(ResolvedRequest request) {
         Instant now = clock.instant();
         Program program = Program.alone(rules.schema(), request.table().name(), request.operation());
-        return new Compilation(rules, visible, fixed(now), ReceiptId.next(now), who, request, program)
+        return new Compilation(rules, visible, fixed(now), ReceiptId.next(now), who, lockTimeout, request, program)
                 .plan(Detail.COUNTS, false, null);
     }
 
@@ -54,7 +65,8 @@ public record PlanFactory(ResolvedRules rules, Compiler compiler, AccessRights v
         Program program = request.planned().selectsArchived()
                 ? Program.alone(own.schema(), request.table().name(), mode)
                 : compiles.compile(request.table().name(), mode);
-        return new Compilation(own, visible, fixed(at), receipt, who, request, program).plan(detail, judged, key);
+        return new Compilation(own, visible, fixed(at), receipt, who, lockTimeout, request, program)
+                .plan(detail, judged, key);
     }
 
     private Clock fixed(Instant at) {

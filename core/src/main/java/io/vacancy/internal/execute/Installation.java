@@ -111,7 +111,7 @@ public final class Installation {
                 settings.part,
                 settings.keysInTrail,
                 settings.sealing().proves());
-        return new PlanFactory(now.rules(), now.compiler(), visible(), settings.clock, who);
+        return new PlanFactory(now.rules(), now.compiler(), visible(), settings.clock, who, settings.lockTimeout);
     }
 
     public Redactor redactor() {

@@ -53,6 +53,10 @@ public final class Settings {
     public int keysInTrail = 1_000;
     public Duration questionLifetime = Duration.ofHours(1);
 
+    /** How long a request that does not say so waits for rows that somebody else holds; null for as long as the database does. */
+    @Nullable
+    public Duration lockTimeout;
+
     @Nullable
     public Cancellation cancellation;
 
@@ -89,6 +93,7 @@ public final class Settings {
         sealEvery = other.sealEvery;
         keysInTrail = other.keysInTrail;
         questionLifetime = other.questionLifetime;
+        lockTimeout = other.lockTimeout;
         cancellation = other.cancellation;
         rowHandler = other.rowHandler;
         saveTarget = other.saveTarget;

@@ -98,11 +98,15 @@ public final class MappingCheck {
         }
         Set<String> columns = new TreeSet<>(String.CASE_INSENSITIVE_ORDER);
         columns.addAll(marker.columns());
+        String version = entity.versionColumn();
+        String wanted = version == null
+                ? "Give it a @Version"
+                : "Say audit-columns: {version: " + version + "} of the table in the rule book";
         for (String path : entity.attributesIn(columns)) {
             if (entity.updatable(path)) {
                 error("A stale " + entity.name() + " that is written back undoes the soft delete, since it writes "
                         + path
-                        + " and has no version that Vacancy raises. Give it a @Version, or map " + path
+                        + " and has no version that Vacancy raises. " + wanted + ", or map " + path
                         + " with updatable = false.");
             }
         }

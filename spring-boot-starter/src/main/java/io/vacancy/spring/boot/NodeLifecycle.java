@@ -9,9 +9,11 @@ final class NodeLifecycle implements SmartLifecycle {
 
     private final Jobs jobs;
     private final OwnTablesMode ownTables;
+    private final UpkeepSchedules upkeep;
     private volatile boolean running;
 
-    NodeLifecycle(Jobs jobs, OwnTablesMode ownTables) {
+    NodeLifecycle(Jobs jobs, OwnTablesMode ownTables, UpkeepSchedules upkeep) {
+        this.upkeep = upkeep;
         this.jobs = jobs;
         this.ownTables = ownTables;
     }
@@ -20,6 +22,7 @@ final class NodeLifecycle implements SmartLifecycle {
     public void start() {
         // Jobs are kept in Vacancy's own tables, so without these there are none.
         if (ownTables != OwnTablesMode.NEVER) {
+            upkeep.apply();
             jobs.start();
             running = true;
         }

@@ -30,6 +30,7 @@ import java.util.Map;
 import javax.sql.DataSource;
 import org.springframework.beans.factory.BeanFactory;
 import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.actuate.health.HealthIndicator;
 import org.springframework.boot.autoconfigure.AutoConfiguration;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnBean;
@@ -152,6 +153,9 @@ public class VacancyAutoConfiguration {
         }
         if (properties.sealEvery() != null) {
             builder.sealEvery(properties.sealEvery());
+        }
+        if (properties.lockTimeout() != null) {
+            builder.lockTimeout(properties.lockTimeout());
         }
         if (properties.questionLifetime() != null) {
             builder.questionLifetime(properties.questionLifetime());
@@ -280,8 +284,17 @@ public class VacancyAutoConfiguration {
         /** From when the application is up until it goes down. */
         @Bean
         @ConditionalOnProperty(name = "vacancy.jobs.node", matchIfMissing = true)
-        SmartLifecycle vacancyNode(Jobs jobs, VacancyProperties properties) {
-            return new NodeLifecycle(jobs, properties.ownTables());
+        SmartLifecycle vacancyNode(
+                Jobs jobs,
+                Vacancy vacancy,
+                JdbcStore store,
+                Source source,
+                VacancyProperties properties,
+                @Value("${spring.application.name:application}") String name) {
+            UpkeepSchedules upkeep = UpkeepSchedules.of(properties.jobs(), vacancy, name, own -> Jobs.on(
+                            own, store, SpringTransactions.ownConnections(source.dataSource()))
+                    .open());
+            return new NodeLifecycle(jobs, properties.ownTables(), upkeep);
         }
     }
 

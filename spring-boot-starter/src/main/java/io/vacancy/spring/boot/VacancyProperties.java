@@ -17,6 +17,9 @@ import org.springframework.core.io.Resource;
  * @param personalKey the secret by which personal values are found again in the audit history, from the environment
  * @param sealEvery how often the audit history is sealed by those who write it, at most
  * @param questionLifetime how long a question that was asked can be answered
+ * @param lockTimeout how long requests that do not say so wait for rows that somebody else holds; as long as the database does
+ *     unless set
+ * @param entities rules and checks of entities
  * @param jobs large deletions in the background
  * @param web questions over HTTP, once a bean of type Exposure opens tables
  */
@@ -29,8 +32,20 @@ public record VacancyProperties(
         @Nullable String personalKey,
         @Nullable Duration sealEvery,
         @Nullable Duration questionLifetime,
+        @Nullable Duration lockTimeout,
+        @DefaultValue Entities entities,
         @DefaultValue Jobs jobs,
         @DefaultValue Web web) {
+
+    /**
+     * Rules and checks of entities.
+     *
+     * @param rules whether annotations on entities join the rule book, which prevails
+     * @param check what happens at start-up where the mapping and the rules do not fit
+     */
+    public record Entities(
+            @DefaultValue("true") boolean rules,
+            @DefaultValue("warn") MappingCheckMode check) {}
 
     /**
      * Questions over HTTP, once a bean of type Exposure opens tables.
@@ -51,10 +66,17 @@ public record VacancyProperties(
      * @param threads on how many lanes of jobs it works at once
      * @param pollEvery how often it looks for work
      * @param heartbeatEvery how often it says that it is alive
+     * @param purgeDue when what has expired is removed for good: a time of day such as 03:00, the five fields of crontab, or a
+     *     duration; never unless set
+     * @param seal when the audit history is sealed, in the same words
+     * @param passOn when the events of the outbox are passed on, in the same words
      */
     public record Jobs(
             @DefaultValue("true") boolean node,
             @DefaultValue("4") int threads,
             @DefaultValue("1s") Duration pollEvery,
-            @DefaultValue("5s") Duration heartbeatEvery) {}
+            @DefaultValue("5s") Duration heartbeatEvery,
+            @Nullable String purgeDue,
+            @Nullable String seal,
+            @Nullable String passOn) {}
 }

@@ -1,0 +1,8 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.spring.boot.quay;
+
+import org.springframework.boot.autoconfigure.AutoConfigurationPackage;
+
+/** Where the entities and repositories are looked for. */
+@AutoConfigurationPackage
+public class Quay {}

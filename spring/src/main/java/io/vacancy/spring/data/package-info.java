@@ -1,0 +1,5 @@
+/** Deletions by repositories of Spring Data. */
+@NullMarked
+package io.vacancy.spring.data;
+
+import org.jspecify.annotations.NullMarked;

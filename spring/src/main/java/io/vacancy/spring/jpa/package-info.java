@@ -1,0 +1,5 @@
+/** Entity managers that Spring binds to threads. */
+@NullMarked
+package io.vacancy.spring.jpa;
+
+import org.jspecify.annotations.NullMarked;
