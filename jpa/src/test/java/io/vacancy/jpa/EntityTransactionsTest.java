@@ -13,6 +13,7 @@ import io.vacancy.jpa.Harbour.Mooring;
 import io.vacancy.jpa.Harbour.Skipper;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
+import io.vacancy.rules.RuleBook;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.OptimisticLockException;
 import java.util.List;
@@ -137,6 +138,30 @@ class EntityTransactionsTest {
                 assertThat(moorings(manager)).containsExactly(12L, 21L, 22L);
                 assertThat(manager.find(Boat.class, 1L).name).isEqualTo("Sea Osprey");
             });
+        }
+    }
+
+    /** The owner of a collection that has other elements now is refreshed itself, since it bears the stamps of its children. */
+    @Test
+    void anOwnerThatChangesWithItsCollectionStaysManaged() {
+        RuleBook stamps = RuleBook.build(book -> book.table("mooring", t -> t.stampsParent("mooring.boat_id")));
+        try (Harbour harbour = new Harbour(Engine.H2.fresh(), stamps).filled()) {
+            harbour.with(manager -> {
+                Boat osprey = manager.find(Boat.class, 1L);
+                Hibernate.initialize(osprey.moorings);
+                long before = osprey.revision;
+                Outcome outcome = harbour.vacancy.execute(erased(harbour, Mooring.class, 11L));
+
+                assertThat(((Outcome.Done) outcome).warnings()).isEmpty();
+                assertThat(osprey.revision).isEqualTo(before + 1);
+                assertThat(osprey.changedBy).isEqualTo("Mira Holm");
+                assertThat(manager.contains(osprey)).isTrue();
+                assertThat(Hibernate.isInitialized(osprey.moorings)).isTrue();
+                assertThat(osprey.moorings).hasSize(1);
+                osprey.name = "Sea Osprey";
+            });
+            harbour.with(
+                    manager -> assertThat(manager.find(Boat.class, 1L).name).isEqualTo("Sea Osprey"));
         }
     }
 

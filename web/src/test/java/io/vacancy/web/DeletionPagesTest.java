@@ -116,7 +116,7 @@ class DeletionPagesTest {
 
         Reply restoring = form("/ask", "token", token(), "restore", field(done, "restore"));
         Reply confirm = get(restoring.header("Location"));
-        assertThat(confirm.response().body()).contains("will be restored");
+        assertThat(confirm.response().body()).contains("will be restored").doesNotContain("undone");
         form(
                 restoring.header("Location").replaceAll("\\?.*", ""),
                 "token",

@@ -68,8 +68,8 @@ public final class Workplaces {
         } catch (RuntimeException failed) {
             LOG.warn("the outcome is {}; what the application remembers of rows was not looked at", outcome, failed);
             return outcome instanceof Outcome.Done done
-                    ? done.warning(
-                            List.of("Done, but what the application remembers of rows may be outdated: " + failed))
+                    ? done.warning(List.of("Done, but what the application remembers of rows may be outdated: "
+                            + (failed.getMessage() == null ? failed.toString() : failed.getMessage())))
                     : outcome;
         }
     }

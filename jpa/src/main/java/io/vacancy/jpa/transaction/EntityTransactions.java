@@ -15,8 +15,6 @@ import java.util.Objects;
 import java.util.function.Supplier;
 import org.hibernate.Session;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 
 /**
  * Has Vacancy work in the transaction of an entity manager, and keeps what that manager and its caches remember true:
@@ -32,8 +30,6 @@ import org.slf4j.LoggerFactory;
  * manager's own, not JTA. For all threads; an entity manager is used on the thread that it was found on.
  */
 public final class EntityTransactions implements TransactionParticipant {
-
-    private static final Logger LOG = LoggerFactory.getLogger(EntityTransactions.class);
 
     private final TransactionParticipant joining;
     private final Supplier<? extends @Nullable EntityManager> current;
@@ -117,8 +113,9 @@ public final class EntityTransactions implements TransactionParticipant {
         try {
             new ManagedEntities(manager.unwrap(Session.class), mapping, affected).update();
         } catch (RuntimeException failed) {
-            LOG.warn("managed entities could not be compared with their rows, so all of them are detached", failed);
             manager.clear();
+            throw new IllegalStateException(
+                    "Managed entities could not be compared with their rows, so all of them are detached.", failed);
         }
     }
 

@@ -2,6 +2,7 @@
 package io.vacancy.web.page;
 
 import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Action;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Preview;
@@ -11,6 +12,7 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** A page with all that it shows; what a template needs and nothing more. */
@@ -67,7 +69,20 @@ public sealed interface Page {
             int remaining,
             boolean anew,
             @Nullable String diagram)
-            implements Page {}
+            implements Page {
+
+        /** The text that says whether it can be taken back; null where there is nothing to say. */
+        public @Nullable String afterwards() {
+            boolean archived = preview.impact().archived();
+            boolean marksOnly = preview.totals().keySet().equals(Set.of(Action.SOFT_DELETE));
+            return switch (preview.operation()) {
+                case RESTORE, REPLACE -> null;
+                case PURGE -> "confirm.lost";
+                case ERASE, SOFT_DELETE, TRUNCATE, UNLINK_ORPHANS ->
+                    archived ? "confirm.archived" : marksOnly ? "confirm.marked" : "confirm.lost";
+            };
+        }
+    }
 
     /** What stands against it, and what can be done about that. */
     record Stopped(

@@ -18,7 +18,7 @@ import org.hibernate.engine.spi.PersistenceContext;
 import org.hibernate.engine.spi.SharedSessionContractImplementor;
 import org.hibernate.metamodel.mapping.PluralAttributeMapping;
 import org.hibernate.persister.collection.CollectionPersister;
-import org.jspecify.annotations.Nullable;
+import org.hibernate.property.access.spi.PropertyAccess;
 
 /** The collections of managed entities that were read already. On the session's thread. */
 final class ManagedCollections {
@@ -42,7 +42,6 @@ final class ManagedCollections {
         private final CollectionPersister persister;
         private final Object owner;
         private final Object key;
-        private @Nullable PersistentCollection<?> now;
 
         private Stale(PersistentCollection<?> before, CollectionPersister persister, Object owner, Object key) {
             this.before = before;
@@ -125,12 +124,11 @@ final class ManagedCollections {
         fresh.setOwner(one.owner);
         context.addUninitializedCollection(one.persister, fresh, one.key);
         PluralAttributeMapping attribute = one.persister.getAttributeMapping();
-        attribute.getAttributeMetadata().getPropertyAccess().getSetter().set(holder(one), fresh);
+        access(one).getSetter().set(holder(one), fresh);
         EntityEntry entry = context.getEntry(one.owner);
         if (entry != null && holder(one) == one.owner) {
             entry.overwriteLoadedStateCollectionValue(attribute.getAttributeName(), fresh);
         }
-        one.now = fresh;
     }
 
     /** The entity, or the embeddable of it that has the collection. */
@@ -145,10 +143,14 @@ final class ManagedCollections {
                         one.persister.getOwnerEntityPersister().getPropertyValue(one.owner, path.substring(0, last)));
     }
 
-    /** Reads it, as it was read before. */
+    /** Reads what is in its place by now, as it was read before; refreshing its owner puts another one there. */
     void initialize(Stale one) {
-        if (one.now != null && session.contains(one.owner)) {
-            Hibernate.initialize(one.now);
+        if (session.contains(one.owner)) {
+            Hibernate.initialize(access(one).getGetter().get(holder(one)));
         }
+    }
+
+    private static PropertyAccess access(Stale one) {
+        return one.persister.getAttributeMapping().getAttributeMetadata().getPropertyAccess();
     }
 }

@@ -8,6 +8,7 @@ import io.vacancy.preview.Preview;
 import io.vacancy.question.OpenQuestion;
 import io.vacancy.question.OpenQuestion.State;
 import io.vacancy.question.QuestionId;
+import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import io.vacancy.web.Exposed;
@@ -176,7 +177,7 @@ public final class Visit {
             send(question.state() == State.EXPIRED ? 410 : 200, models().over(question));
         } else {
             boolean restorable = collection == ResourceCollection.DELETIONS
-                    && receipt.archived()
+                    && (receipt.archived() || receipt.operation() == OperationKind.SOFT_DELETE)
                     && settings.exposure().opens(receipt.table(), Exposed.RESTORE);
             send(200, models().done(receipt, restorable));
         }

@@ -1,0 +1,13 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.school;
+
+import io.vacancy.spring.data.Deletions;
+import java.util.List;
+import org.springframework.data.jpa.repository.JpaRepository;
+
+interface Courses extends JpaRepository<Course, Long>, Deletions<Course, Long> {
+
+    List<Course> findByCancelledOnIsNullOrderByStartsOn();
+
+    List<Course> findByCancelledOnIsNotNullOrderByStartsOn();
+}
