@@ -75,7 +75,7 @@ class Pages {
         return """
                 <form method="post" action="/vacancy/pages/ask">
                 <input type="hidden" name="table" value="%s"><input type="hidden" name="key" value="%s">
-                <input type="hidden" name="token" value="%s">%s<button>%s</button></form>""".formatted(table, key, escaped(pages.token()), more, label);
+                <input type="hidden" name="token" value="%s"><input type="hidden" name="back" value="/">%s<button>%s</button></form>""".formatted(table, key, escaped(pages.token()), more, label);
     }
 
     private static String seasonEnd() {
@@ -148,7 +148,7 @@ class Pages {
                 <style>
                 body { font: 16px/1.5 system-ui, sans-serif; margin: 2rem auto; max-width: 46rem; padding: 0 1rem; color: #1d2733 }
                 table { border-collapse: collapse; width: 100%% } td { border-top: 1px solid #d5dde5; padding: .3rem .8rem .3rem 0 }
-                td:last-child { text-align: right } form { display: inline } button { font: inherit }
+                td:first-child { width: 12rem } td:last-child { text-align: right } form { display: inline } button { font: inherit }
                 </style></head><body><h1>%s</h1>%s</body></html>
                 """.formatted(escaped(title), escaped(title), body));
     }
