@@ -48,6 +48,13 @@ class RaceTest {
             Outcome outcome = bench.vacancy()
                     .execute(Request.delete("boat").key(17).expect(1).lockTimeout(Duration.ofMillis(200)));
 
+            // The same for all requests that do not say so.
+            Vacancy impatient = Vacancy.on(JdbcStore.of(bench.database().source()))
+                    .lockTimeout(Duration.ofMillis(200))
+                    .actor(() -> "Mira Holm")
+                    .open();
+            assertThat(impatient.execute(Request.delete("mooring").key(507).acceptUnasked()))
+                    .isInstanceOf(Outcome.Busy.class);
             assertThat(outcome).isInstanceOfSatisfying(Outcome.Busy.class, busy -> assertThat(busy.table())
                     .isEqualTo(engine == Engine.SQLITE ? "boat" : "mooring"));
             other.rollback();

@@ -87,7 +87,7 @@ public final class Entities {
      * @throws MisuseException if it has none yet
      */
     public Object identifier(Object entity) {
-        Object id = mapping.factory().getPersistenceUnitUtil().getIdentifier(Objects.requireNonNull(entity, "entity"));
+        Object id = mapping.identifier(Objects.requireNonNull(entity, "entity"));
         if (id == null) {
             throw new MisuseException("The object has no identifier, so there is no row that it stands for.");
         }

@@ -63,7 +63,7 @@ public final class EntityStep<E> {
         if (version == null) {
             return request;
         }
-        Object known = entity.descriptor().getVersion(object);
+        Object known = entity.version(object);
         return known == null
                 ? request
                 : request.and(AttributeRef.<Object, Object>named(version)

@@ -7,9 +7,13 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.engines.Engine;
+import io.vacancy.jpa.Harbour.Berth;
+import io.vacancy.jpa.Harbour.BerthId;
 import io.vacancy.jpa.Harbour.Boat;
 import io.vacancy.jpa.Harbour.Fee;
 import io.vacancy.jpa.Harbour.Mooring;
+import io.vacancy.jpa.Harbour.Reading;
+import io.vacancy.jpa.Harbour.ReadingId;
 import io.vacancy.jpa.Harbour.Skipper;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
@@ -138,6 +142,56 @@ class EntityTransactionsTest {
                 assertThat(moorings(manager)).containsExactly(12L, 21L, 22L);
                 assertThat(manager.find(Boat.class, 1L).name).isEqualTo("Sea Osprey");
             });
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource(ENGINES)
+    void identifiersOfSeveralColumnsAreCompared(Engine engine) {
+        try (Harbour harbour = new Harbour(engine).filled()) {
+            harbour.with(manager -> {
+                Berth west = new Berth();
+                west.id = new BerthId("West", 3);
+                manager.persist(west);
+                Berth east = new Berth();
+                east.id = new BerthId("East", 3);
+                manager.persist(east);
+                Reading reading = new Reading();
+                reading.meter = 5L;
+                reading.hour = 7;
+                manager.persist(reading);
+                Outcome one = harbour.vacancy.execute(erased(harbour, Berth.class, west.id));
+                Outcome two = harbour.vacancy.execute(erased(harbour, Reading.class, new ReadingId(5L, 7)));
+
+                assertThat(List.of(one, two)).allSatisfy(outcome -> assertThat(((Outcome.Done) outcome).warnings())
+                        .isEmpty());
+                assertThat(manager.contains(west)).isFalse();
+                assertThat(manager.contains(east)).isTrue();
+                assertThat(manager.contains(reading)).isFalse();
+            });
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource(ENGINES)
+    void linksOfJoinTablesLeaveTheCollectionsThatWereRead(Engine engine) {
+        try (Harbour harbour = new Harbour(engine).filled()) {
+            harbour.with(manager -> {
+                Skipper mate = new Skipper();
+                mate.id = 2L;
+                manager.persist(mate);
+                Boat osprey = manager.find(Boat.class, 1L);
+                osprey.crew.add(mate);
+                Hibernate.initialize(osprey.tags);
+                manager.flush();
+                Outcome outcome = harbour.vacancy.execute(erased(harbour, Skipper.class, 2L));
+
+                assertThat(((Outcome.Done) outcome).warnings()).isEmpty();
+                assertThat(osprey.crew).extracting(skipper -> skipper.id).containsExactly(1L);
+                assertThat(osprey.tags).hasSize(2);
+            });
+            harbour.with(
+                    manager -> assertThat(manager.find(Boat.class, 1L).crew).hasSize(1));
         }
     }
 

@@ -109,7 +109,7 @@ final class ManagedCollections {
                         attribute.findContainingEntityMapping().getEntityName().length() + 1);
         return session.createQuery(
                         "select count(*) from " + owner + " o join o." + path + " c where id(o) = :id", Long.class)
-                .setParameter("id", mapping.factory().getPersistenceUnitUtil().getIdentifier(one.owner))
+                .setParameter("id", mapping.identifier(one.owner))
                 .setHibernateFlushMode(FlushMode.MANUAL)
                 .getSingleResult();
     }

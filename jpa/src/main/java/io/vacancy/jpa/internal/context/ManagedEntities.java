@@ -111,7 +111,7 @@ public final class ManagedEntities {
 
     private boolean differs(MappedEntity entity, Object instance, List<String> paths, Object[] row) {
         for (int i = 0; i < paths.size(); i++) {
-            Object remembered = entity.descriptor().getPropertyValue(instance, paths.get(i));
+            Object remembered = entity.value(instance, paths.get(i));
             Object known = entity.refers(paths.get(i)) ? identifier(remembered) : remembered;
             if (!Objects.equals(known, row[i + 1])) {
                 return true;
@@ -121,9 +121,7 @@ public final class ManagedEntities {
     }
 
     private @Nullable Object identifier(@Nullable Object reference) {
-        return reference == null
-                ? null
-                : mapping.factory().getPersistenceUnitUtil().getIdentifier(reference);
+        return reference == null ? null : mapping.identifier(reference);
     }
 
     private void refresh(Object instance) {

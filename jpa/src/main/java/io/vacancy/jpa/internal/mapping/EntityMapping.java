@@ -17,6 +17,7 @@ import org.hibernate.metamodel.mapping.EntityMappingType;
 import org.hibernate.metamodel.mapping.PluralAttributeMapping;
 import org.hibernate.persister.collection.CollectionPersister;
 import org.hibernate.persister.entity.EntityPersister;
+import org.jspecify.annotations.Nullable;
 
 /** The entities of a persistence unit. For all threads. */
 public final class EntityMapping {
@@ -80,6 +81,11 @@ public final class EntityMapping {
             }
         }
         return tables;
+    }
+
+    /** What identifies the row of an object, which need not be read for it; null where it has none yet. */
+    public @Nullable Object identifier(Object object) {
+        return factory.getPersistenceUnitUtil().getIdentifier(object);
     }
 
     /** Whose they are. */

@@ -11,16 +11,12 @@ import jakarta.persistence.metamodel.EntityType;
 import jakarta.persistence.metamodel.ManagedType;
 import jakarta.persistence.metamodel.SingularAttribute;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Supplier;
-import org.hibernate.Hibernate;
-import org.hibernate.HibernateException;
 import org.hibernate.Session;
-import org.hibernate.engine.spi.SharedSessionContractImplementor;
 import org.hibernate.metamodel.mapping.Association;
 import org.hibernate.metamodel.mapping.AttributeMapping;
 import org.hibernate.metamodel.mapping.EmbeddableValuedModelPart;
@@ -29,7 +25,6 @@ import org.hibernate.metamodel.mapping.EntityDiscriminatorMapping;
 import org.hibernate.metamodel.mapping.ForeignKeyDescriptor;
 import org.hibernate.metamodel.mapping.ManagedMappingType;
 import org.hibernate.metamodel.mapping.ModelPart;
-import org.hibernate.metamodel.mapping.NonAggregatedIdentifierMapping;
 import org.hibernate.metamodel.mapping.PluralAttributeMapping;
 import org.hibernate.metamodel.mapping.SelectableMapping;
 import org.hibernate.persister.entity.EntityPersister;
@@ -44,7 +39,7 @@ public final class MappedEntity {
     private final String name;
     private final EntityPersister entity;
     private final TableNames names;
-    private final Supplier<Session> sessions;
+    private final AttributeValues values;
     private final Function<String, EntityPersister> others;
 
     MappedEntity(
@@ -57,7 +52,7 @@ public final class MappedEntity {
         this.name = standard.getName();
         this.entity = entity;
         this.names = names;
-        this.sessions = sessions;
+        this.values = new AttributeValues(name, sessions);
         this.others = others;
     }
 
@@ -135,34 +130,7 @@ public final class MappedEntity {
 
     /** The key of the row that an identifier stands for. */
     public Key key(Object id) {
-        Class<?> wanted = identifierType();
-        if (!boxed(wanted).isInstance(id)) {
-            throw new MisuseException(
-                    "The identifier of " + name() + " is a " + wanted.getSimpleName() + ", and "
-                            + id.getClass().getSimpleName() + " was given.",
-                    "Give the identifier as the entity has it.");
-        }
-        Map<String, @Nullable Object> values = broken(entity.getIdentifierMapping(), id);
-        Map<String, Object> parts = new LinkedHashMap<>();
-        values.forEach((column, value) -> {
-            if (value == null) {
-                throw new MisuseException("The identifier of " + name() + " has no value for " + column + ".");
-            }
-            parts.put(column, value);
-        });
-        return parts.size() == 1 ? Key.of(parts.values().iterator().next()) : new Key(parts);
-    }
-
-    private Class<?> identifierType() {
-        return entity.getIdentifierMapping() instanceof NonAggregatedIdentifierMapping several
-                ? several.getMappedIdEmbeddableTypeDescriptor()
-                        .getMappedJavaType()
-                        .getJavaTypeClass()
-                : entity.getIdentifierMapping().getJavaType().getJavaTypeClass();
-    }
-
-    private static Class<?> boxed(Class<?> type) {
-        return java.lang.invoke.MethodType.methodType(type).wrap().returnType();
+        return values.key(entity.getIdentifierMapping(), id);
     }
 
     /** The columns of the identifier. */
@@ -204,68 +172,7 @@ public final class MappedEntity {
     /** What an attribute's value is in its columns. */
     public Map<String, @Nullable Object> values(String path, @Nullable Object value) {
         columns(path);
-        return values(part(path), value, path);
-    }
-
-    private Map<String, @Nullable Object> values(ModelPart part, @Nullable Object value, String path) {
-        boolean reference = part instanceof EntityAssociationMapping;
-        Class<?> wanted = boxed(part.getJavaType().getJavaTypeClass());
-        boolean fits = value == null
-                || wanted.isInstance(value)
-                || (value instanceof Number && Number.class.isAssignableFrom(wanted));
-        if (!fits) {
-            throw unfit(path, value, wanted);
-        }
-        try {
-            return reference && value != null
-                    ? broken((EntityAssociationMapping) part, value)
-                    : broken(reference ? key((EntityAssociationMapping) part) : part, value);
-        } catch (ClassCastException | IllegalArgumentException | HibernateException wrong) {
-            throw unfit(path, value, wanted);
-        }
-    }
-
-    private static ModelPart key(EntityAssociationMapping part) {
-        return part.getForeignKeyDescriptor().getKeyPart();
-    }
-
-    private Map<String, @Nullable Object> broken(EntityAssociationMapping part, Object entity) {
-        Object key;
-        try (Session session = sessions.get()) {
-            key = referred(part, entity, session.unwrap(SharedSessionContractImplementor.class));
-        }
-        return broken(key(part), key);
-    }
-
-    /** A value in its columns. */
-    private Map<String, @Nullable Object> broken(ModelPart part, @Nullable Object value) {
-        Map<String, @Nullable Object> values = new LinkedHashMap<>();
-        try (Session session = sessions.get()) {
-            part.breakDownJdbcValues(
-                    value,
-                    (index, each, selectable) -> values.put(
-                            TableNames.column(selectable.getSelectionExpression()),
-                            ColumnValue.of(each, selectable.getJdbcMapping().getJdbcType())),
-                    session.unwrap(SharedSessionContractImplementor.class));
-        }
-        return values;
-    }
-
-    private MisuseException unfit(String path, @Nullable Object value, Class<?> wanted) {
-        return new MisuseException(
-                "Attribute " + path + " of " + name() + " holds " + wanted.getSimpleName() + ", and "
-                        + (value == null ? "null" : value.getClass().getSimpleName()) + " was given.",
-                "Give a value as the entity has it.");
-    }
-
-    /** By what a row refers to an entity, which need not be read for it. */
-    private static @Nullable Object referred(
-            EntityAssociationMapping part, Object entity, SharedSessionContractImplementor session) {
-        if (part.isReferenceToPrimaryKey()) {
-            return session.getFactory().getPersistenceUnitUtil().getIdentifier(entity);
-        }
-        ForeignKeyDescriptor key = part.getForeignKeyDescriptor();
-        return key.getAssociationKeyFromSide(Hibernate.unproxy(entity), key.getTargetSide(), session);
+        return values.of(part(path), value, path);
     }
 
     /** Whether it has such an attribute. */
@@ -326,9 +233,21 @@ public final class MappedEntity {
 
     /** The attribute of the same; null where it has none. */
     public @Nullable String versionAttribute() {
-        return entity.getVersionMapping() == null
-                ? null
-                : entity.getVersionMapping().getVersionAttribute().getAttributeName();
+        return standard.getSingularAttributes().stream()
+                .filter(SingularAttribute::isVersion)
+                .map(Attribute::getName)
+                .findFirst()
+                .orElse(null);
+    }
+
+    /** The version that an object was read with; null where it has none. */
+    public @Nullable Object version(Object object) {
+        return entity.getVersion(object);
+    }
+
+    /** What an attribute of an object holds, by its path. */
+    public @Nullable Object value(Object object, String path) {
+        return entity.getPropertyValue(object, path);
     }
 
     /** Whether the provider itself has rows of it marked instead of removed. */
