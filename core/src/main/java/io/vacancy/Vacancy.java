@@ -205,6 +205,14 @@ public final class Vacancy {
         return with(changed);
     }
 
+    /**
+     * The store that calls of this thread work on: in the transaction that the thread is in, where Vacancy joins it, else the one
+     * that it was opened on. For modules that keep something of their own with what is done.
+     */
+    public Store store() {
+        return at.store();
+    }
+
     private Vacancy with(Settings changed) {
         return new Vacancy(at.with(changed));
     }

@@ -7,11 +7,13 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.jdbc.JdbcStore;
+import io.vacancy.jdbc.spi.OwnTableAccess;
 import io.vacancy.jobs.internal.run.JobView;
 import io.vacancy.jobs.internal.run.ScopeText;
 import io.vacancy.jobs.internal.run.Workshop;
 import io.vacancy.jobs.internal.schedule.JobScheduler;
 import io.vacancy.jobs.internal.store.JobTables;
+import io.vacancy.jobs.internal.store.JoinedOwnTables;
 import io.vacancy.jobs.internal.store.KeptJob;
 import io.vacancy.jobs.internal.store.KeptJob.Wanted;
 import io.vacancy.jobs.internal.submit.OrderIntake;
@@ -64,7 +66,9 @@ public final class Jobs implements AutoCloseable {
     private final Duration overdue;
 
     private Jobs(Builder said) {
-        this.tables = new JobTables(said.store.ownTables());
+        OwnTableAccess own = said.store.ownTables();
+        this.tables = new JobTables(new JoinedOwnTables(
+                own, () -> said.vacancy.store() instanceof JdbcStore here ? here.ownTables() : own));
         this.closing = new AtomicBoolean();
         this.at = new Workshop(
                 said.vacancy,

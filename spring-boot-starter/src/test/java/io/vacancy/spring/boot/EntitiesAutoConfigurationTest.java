@@ -11,6 +11,8 @@ import io.vacancy.engines.Engine;
 import io.vacancy.failure.NotDoneException;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.jobs.Jobs;
+import io.vacancy.jobs.order.JobOrder;
+import io.vacancy.jobs.watch.JobState;
 import io.vacancy.jpa.Entities;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
@@ -23,6 +25,7 @@ import io.vacancy.spring.boot.quay.Mooring;
 import io.vacancy.spring.boot.quay.Moorings;
 import io.vacancy.spring.boot.quay.Quay;
 import jakarta.persistence.EntityManager;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import javax.sql.DataSource;
@@ -171,6 +174,31 @@ class EntitiesAutoConfigurationTest {
                 assertThat(boat.name).isEqualTo("Sea Osprey");
             });
         });
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"H2", "POSTGRESQL", "MARIADB"})
+    void aJobIsOrderedWithTheTransaction(String database) {
+        application(database)
+                .withPropertyValues("vacancy.jobs.node=true", "vacancy.jobs.poll-every=50ms")
+                .run(context -> {
+                    osprey(context);
+                    Jobs jobs = context.getBean(Jobs.class);
+                    JobOrder order = JobOrder.of(context.getBean(Entities.class)
+                            .erase(Mooring.class)
+                            .everyRow()
+                            .withoutConfirmation("the season is over"));
+                    template(context).executeWithoutResult(status -> {
+                        String name = jobs.submit(order).jobOrThrow().name();
+                        assertThat(jobs.find(name)).isPresent();
+                        status.setRollbackOnly();
+                    });
+                    assertThat(jobs.list()).isEmpty();
+                    String name = template(context)
+                            .execute(status -> jobs.submit(order).jobOrThrow().name());
+                    assertThat(jobs.await(name, Duration.ofSeconds(30)).state()).isEqualTo(JobState.DONE);
+                    assertThat(context.getBean(Moorings.class).count()).isZero();
+                });
     }
 
     @Test
