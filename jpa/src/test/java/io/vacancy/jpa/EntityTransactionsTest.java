@@ -10,6 +10,7 @@ import io.vacancy.engines.Engine;
 import io.vacancy.jpa.Harbour.Berth;
 import io.vacancy.jpa.Harbour.BerthId;
 import io.vacancy.jpa.Harbour.Boat;
+import io.vacancy.jpa.Harbour.Buoy;
 import io.vacancy.jpa.Harbour.Fee;
 import io.vacancy.jpa.Harbour.Mooring;
 import io.vacancy.jpa.Harbour.Reading;
@@ -168,6 +169,29 @@ class EntityTransactionsTest {
                 assertThat(manager.contains(west)).isFalse();
                 assertThat(manager.contains(east)).isTrue();
                 assertThat(manager.contains(reading)).isFalse();
+            });
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource(ENGINES)
+    void whatTheEntityItselfHidesOnceItIsMarkedIsGoneForItsManager(Engine engine) {
+        try (Harbour harbour = new Harbour(engine)) {
+            harbour.with(manager -> {
+                Buoy buoy = new Buoy();
+                buoy.id = 1L;
+                manager.persist(buoy);
+                ReceiptId receipt = harbour.vacancy
+                        .execute(
+                                harbour.entities.delete(Buoy.class).entity(buoy).withoutConfirmation("adrift"))
+                        .receiptOrThrow()
+                        .id();
+                assertThat(manager.contains(buoy)).isFalse();
+                assertThat(manager.find(Buoy.class, 1L)).isNull();
+                harbour.vacancy
+                        .execute(Request.restore(receipt).withoutConfirmation("found"))
+                        .receiptOrThrow();
+                assertThat(manager.find(Buoy.class, 1L).revision).isEqualTo(2);
             });
         }
     }

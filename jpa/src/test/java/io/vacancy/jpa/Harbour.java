@@ -53,6 +53,7 @@ import java.util.function.Consumer;
 import java.util.function.Function;
 import org.hibernate.annotations.Cache;
 import org.hibernate.annotations.CacheConcurrencyStrategy;
+import org.hibernate.annotations.SQLRestriction;
 import org.hibernate.cfg.AvailableSettings;
 import org.hibernate.cfg.Configuration;
 import org.hibernate.type.YesNoConverter;
@@ -237,6 +238,22 @@ final class Harbour implements AutoCloseable {
         List<Boat> boats = new ArrayList<>();
     }
 
+    /** Queries do not find one that is marked. */
+    @Entity(name = "Buoy")
+    @DeletionRules(softDelete = true)
+    @SQLRestriction("left_on IS NULL")
+    static class Buoy {
+        @Id
+        Long id;
+
+        @Column(name = "left_on")
+        @DeletionMarker
+        LocalDate leftOn;
+
+        @Version
+        Long revision;
+    }
+
     /** Names that have to be quoted, and classes that share a table. */
     @Entity(name = "WorkOrder")
     @Table(name = "`Order`")
@@ -274,6 +291,7 @@ final class Harbour implements AutoCloseable {
             Berth.class,
             Reading.class,
             Skipper.class,
+            Buoy.class,
             WorkOrder.class,
             Repair.class,
             Yard.class,
