@@ -12,6 +12,8 @@ module io.vacancy.cli {
     requires java.sql;
     requires org.apache.commons.csv;
 
+    uses java.sql.Driver;
+
     opens io.vacancy.cli.command to
             info.picocli;
 }

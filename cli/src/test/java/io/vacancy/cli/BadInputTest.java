@@ -127,7 +127,7 @@ class BadInputTest {
     @Test
     void noDatabaseAtAllIsToldSo() throws Exception {
         assertThat(tool.run("relations").err()).contains("No database is named.");
-        assertThat(tool.run("relations", "--db", "jdbc:unheardof:x").exit()).isEqualTo(1);
+        assertThat(tool.run("relations", "--db", "jdbc:unheardof:x").exit()).isEqualTo(2);
     }
 
     private long rows() throws Exception {

@@ -18,6 +18,8 @@ import io.vacancy.trail.MacKey;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.function.UnaryOperator;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -27,8 +29,19 @@ import picocli.CommandLine.Option;
 /** Which database, and as whom. */
 final class DatabaseOptions {
 
-    @Option(names = "--db", paramLabel = "URL", description = "A JDBC URL, or the path of an existing SQLite file.")
+    @Option(
+            names = "--db",
+            paramLabel = "URL",
+            defaultValue = "${env:VACANCY_DB}",
+            description =
+                    "A JDBC URL, or the path of an existing SQLite file; VACANCY_DB of the environment unless given.")
     private @Nullable String database;
+
+    @Option(
+            names = "--driver",
+            paramLabel = "JAR",
+            description = "The JDBC driver of an engine whose driver does not come with the tool; repeatable.")
+    private List<Path> drivers = new ArrayList<>();
 
     @Option(names = "--user", paramLabel = "NAME", description = "The database user.")
     private @Nullable String user;
@@ -42,7 +55,10 @@ final class DatabaseOptions {
     @Option(
             names = "--rules",
             paramLabel = "FILE",
-            description = "The rule book; vacancy.yaml in the current folder, if there is one, unless given.")
+            defaultValue = "${env:VACANCY_RULES}",
+            description =
+                    "The rule book; VACANCY_RULES of the environment, or vacancy.yaml in the current folder, if there"
+                            + " is one, unless given.")
     private @Nullable Path rules;
 
     @Mixin
@@ -122,7 +138,7 @@ final class DatabaseOptions {
     }
 
     private DataSource source() {
-        return NamedDatabase.open(database, user, password());
+        return NamedDatabase.open(database, user, password(), drivers);
     }
 
     private JdbcStore store(DataSource source) {

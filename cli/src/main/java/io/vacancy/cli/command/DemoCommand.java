@@ -159,7 +159,7 @@ final class DemoCommand implements Callable<Integer> {
 
     /** The receipt of what can be restored, or null where nothing was deleted. */
     private @Nullable ReceiptId archived(String db) {
-        Vacancy vacancy = Vacancy.on(JdbcStore.of(NamedDatabase.open(db, null, null)))
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(NamedDatabase.open(db, null, null, List.of())))
                 .actor(() -> "the demo")
                 .open();
         try (Stream<ArchivedRows> kept = vacancy.archive().rows(ArchiveQuery.all())) {

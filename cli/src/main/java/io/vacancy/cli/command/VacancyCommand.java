@@ -9,6 +9,7 @@ import io.vacancy.json.JsonWriter;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -30,8 +31,11 @@ import picocli.CommandLine.UnmatchedArgumentException;
         version = "vacancy 0.1.0",
         footer = {
             "",
-            "Exit codes: 0 done, 1 failed, 2 wrong usage, 3 nothing selected, 4 blocked, 5 declined,",
-            "6 changed since the preview, 7 busy, 8 refused, 9 a check found something wrong, 10 in doubt."
+            "Exit codes: 0 done, 1 failed, 2 wrong usage, 3 nothing selected, 4 blocked,",
+            "5 declined, 6 changed since the preview, 7 busy, 8 refused,",
+            "9 a check found something wrong, 10 in doubt, 130 interrupted.",
+            "",
+            "vacancy help COMMAND tells more of one."
         })
 public final class VacancyCommand implements Runnable {
 
@@ -41,14 +45,34 @@ public final class VacancyCommand implements Runnable {
         this.screen = screen;
     }
 
+    /** Without a command: what there is, in the order of the job. */
     @Override
     public void run() {
-        CommandLine.usage(this, screen.out());
+        commands(screen, "").usage(screen.out());
     }
 
     /** Runs the command that the words name. Returns the exit code. */
     public static int run(Screen screen, String... words) {
-        return commands(screen, words.length == 0 ? "" : words[0]).execute(words);
+        String[] meant = meant(words);
+        return commands(screen, meant.length == 0 ? "" : meant[0]).execute(meant);
+    }
+
+    /** {@code help COMMAND} is the command's own help. */
+    private static String[] meant(String... words) {
+        if (words.length == 0 || !words[0].equals("help")) {
+            return words;
+        }
+        List<String> meant = new ArrayList<>(Arrays.asList(words).subList(1, words.length));
+        meant.add("--help");
+        return meant.toArray(String[]::new);
+    }
+
+    /** All commands with all their options, for whoever describes them. */
+    public static CommandLine described(Screen screen) {
+        CommandLine all = new CommandLine(new VacancyCommand(screen));
+        all(screen).forEach(each -> all.addSubcommand(each.making().get()));
+        helped(all, "");
+        return all;
     }
 
     /** A command: its class, which says its name and what it does, and how it is made with all its options. */
@@ -105,9 +129,10 @@ public final class VacancyCommand implements Runnable {
                 commands.addSubcommand(new CommandLine(listed));
             }
         }
-        helped(commands);
+        helped(commands, "");
         // A word that begins with @ names a deletion, not a file of words.
         commands.setExpandAtFiles(false);
+        commands.setUsageHelpAutoWidth(screen.terminal());
         commands.setOut(new PrintWriter(screen.out(), true, StandardCharsets.UTF_8));
         commands.setErr(new PrintWriter(screen.err(), true, StandardCharsets.UTF_8));
         commands.setColorScheme(CommandLine.Help.defaultColorScheme(
@@ -118,13 +143,15 @@ public final class VacancyCommand implements Runnable {
         return commands;
     }
 
-    private static void helped(CommandLine commands) {
+    private static void helped(CommandLine commands, String before) {
         for (CommandLine command : commands.getSubcommands().values()) {
             command.getCommandSpec()
                     .mixinStandardHelpOptions(true)
                     .usageMessage()
                     .abbreviateSynopsis(true);
-            helped(command);
+            String words = (before + " " + command.getCommandName()).strip();
+            GroupedHelp.on(command, words);
+            helped(command, words);
         }
     }
 

@@ -11,6 +11,8 @@ import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
 import java.util.Properties;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -24,14 +26,17 @@ public final class NamedDatabase {
     private NamedDatabase() {}
 
     /**
-     * A data source for it. A file that does not exist is never made.
+     * A data source for it. A database that does not exist is never made.
      *
-     * @throws MisuseException if nothing is named, or the file does not exist or is no database
+     * @param drivers the jars of drivers that do not come with the tool
+     * @throws MisuseException if nothing is named, no driver is there for it, or the file does not exist or is no database
      */
-    public static DataSource open(@Nullable String named, @Nullable String user, @Nullable String password) {
+    public static DataSource open(
+            @Nullable String named, @Nullable String user, @Nullable String password, List<Path> drivers) {
         if (named == null || named.isBlank()) {
             throw new MisuseException(
-                    "No database is named.", "Give --db with a JDBC URL or the path of an SQLite file.");
+                    "No database is named.",
+                    "Give --db with a JDBC URL or the path of an SQLite file, or set VACANCY_DB.");
         }
         Properties properties = new Properties();
         if (user != null) {
@@ -40,14 +45,24 @@ public final class NamedDatabase {
         if (password != null) {
             properties.setProperty("password", password);
         }
-        if (named.startsWith("jdbc:") && !named.startsWith(SQLITE)) {
-            return new OneConnection(named, properties);
+        String url = named;
+        if (!named.startsWith("jdbc:") || named.startsWith(SQLITE)) {
+            url = named.startsWith(SQLITE) ? named : SQLITE + named;
+            String path = url.substring(SQLITE.length());
+            int parameters = path.indexOf('?');
+            checkFile(parameters < 0 ? path : path.substring(0, parameters));
+            // Open for reading and writing, without the flag that creates.
+            properties.setProperty("open_mode", "2");
         }
-        String path = named.startsWith(SQLITE) ? named.substring(SQLITE.length()) : named;
-        checkFile(path);
-        // Open for reading and writing, without the flag that creates.
-        properties.setProperty("open_mode", "2");
-        return new OneConnection(SQLITE + path, properties);
+        String existing = existing(url);
+        return new OneConnection(Drivers.forUrl(existing, drivers), existing, properties);
+    }
+
+    /** Engines that would make a database for a mistyped name are told not to. */
+    private static String existing(String url) {
+        boolean makes = url.startsWith("jdbc:h2:") || url.startsWith("jdbc:hsqldb:");
+        boolean said = url.toLowerCase(Locale.ROOT).contains(";ifexists=");
+        return makes && !said ? url + ";IFEXISTS=TRUE" : url;
     }
 
     private static void checkFile(String named) {

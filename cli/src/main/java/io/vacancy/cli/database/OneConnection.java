@@ -3,7 +3,7 @@ package io.vacancy.cli.database;
 
 import java.io.PrintWriter;
 import java.sql.Connection;
-import java.sql.DriverManager;
+import java.sql.Driver;
 import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
 import java.util.Properties;
@@ -14,22 +14,36 @@ import org.jspecify.annotations.Nullable;
 /** A data source for one command: a new connection each time, straight from the driver. */
 final class OneConnection implements DataSource {
 
+    private final Driver driver;
     private final String url;
     private final Properties properties;
 
-    OneConnection(String url, Properties properties) {
+    OneConnection(Driver driver, String url, Properties properties) {
+        this.driver = driver;
         this.url = url;
         this.properties = properties;
     }
 
     @Override
     public Connection getConnection() throws SQLException {
-        return DriverManager.getConnection(url, properties);
+        return connected(properties);
     }
 
     @Override
     public Connection getConnection(String username, String password) throws SQLException {
-        return DriverManager.getConnection(url, username, password);
+        Properties others = new Properties();
+        others.putAll(properties);
+        others.setProperty("user", username);
+        others.setProperty("password", password);
+        return connected(others);
+    }
+
+    private Connection connected(Properties with) throws SQLException {
+        Connection connection = driver.connect(url, with);
+        if (connection == null) {
+            throw new SQLException("The driver " + driver.getClass().getName() + " does not connect to this address.");
+        }
+        return connection;
     }
 
     @Override
