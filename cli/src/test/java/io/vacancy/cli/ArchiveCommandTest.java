@@ -189,4 +189,20 @@ class ArchiveCommandTest {
                 .isZero();
         assertThat(run("delete", "boat", "--key", "14", "--yes").out()).contains("unpaid");
     }
+
+    /** A hold on a mistyped key would keep nothing, and be believed. */
+    @Test
+    void whatIsNotThereIsNeitherHeldNorRestored() throws Exception {
+        assertThat(tool.run("setup", "--db", "harbour.db").exit()).isZero();
+        Result hold = tool.run("archive", "hold", "boat", "--key", "9999", "--because", "case 7", "--db", "harbour.db");
+        assertThat(hold.exit()).isEqualTo(3);
+        assertThat(hold.err())
+                .contains("Table boat has no row with the key 9999, and none is archived; no hold was made.");
+        assertThat(tool.run("archive", "hold", "--db", "harbour.db").out()).doesNotContain("9999");
+
+        Result restore = tool.run("restore", "boat", "--key", "17", "--yes", "--db", "harbour.db");
+        assertThat(restore.exit()).isEqualTo(3);
+        assertThat(restore.out() + restore.err())
+                .contains("is marked as deleted or archived, so there is none to restore");
+    }
 }

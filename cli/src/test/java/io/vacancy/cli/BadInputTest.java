@@ -50,6 +50,7 @@ class BadInputTest {
                 bad(2, "Column id,amount is not in table fee", "delete fee --every-row --limit 2 --order-by id,amount"),
                 bad(2, "does not name a value", "delete boat --match HV-204"),
                 bad(2, "keys.txt: there is no such file", "delete boat --keys-from keys.txt"),
+                bad(2, "The keys cannot be read from", "delete boat --keys-from . --yes"),
                 bad(2, "There is no key in standard input", "delete boat --keys-from - --yes"),
                 bad(2, "notes.txt, line 1: \"not a database", "delete boat --keys-from notes.txt --yes"),
                 bad(2, "It requires the table's name, fee,", "delete fee --every-row --yes"),

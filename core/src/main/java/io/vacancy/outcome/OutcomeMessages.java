@@ -62,8 +62,15 @@ final class OutcomeMessages {
             return CountText.rows(seen.leftOut()) + " of " + preview.table() + (seen.leftOut() == 1 ? " is " : " are ")
                     + (back ? "not marked as deleted" : "marked as deleted already") + "; nothing was changed.";
         }
-        return "Table " + preview.table() + " has no row" + (selected.isEmpty() ? "" : " " + selected)
-                + (more > 0 ? " and " + CountText.grouped(more) + " keys more" : "") + "; nothing was changed.";
+        String which = (selected.isEmpty() ? "" : " " + selected)
+                + (more > 0 ? " and " + CountText.grouped(more) + " keys more" : "");
+        return switch (preview.operation()) {
+            case RESTORE ->
+                "No row of " + preview.table() + which
+                        + " is marked as deleted or archived, so there is none to restore; nothing was changed.";
+            case PURGE -> "No row of " + preview.table() + which + " is archived; nothing was changed.";
+            default -> "Table " + preview.table() + " has no row" + which + "; nothing was changed.";
+        };
     }
 
     static String blocked(Preview preview) {

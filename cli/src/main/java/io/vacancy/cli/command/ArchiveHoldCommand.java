@@ -10,7 +10,11 @@ import io.vacancy.cli.screen.ArchiveScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.json.JsonWriter;
+import io.vacancy.request.Request;
+import io.vacancy.schema.Row;
+import java.util.List;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -48,6 +52,14 @@ final class ArchiveHoldCommand implements Callable<Integer> {
         this.screen = screen;
     }
 
+    /** Whether there is something to hold: the row, or an image of it. */
+    private static boolean isThere(Vacancy vacancy, String table, String key) {
+        try (Stream<Row> rows = vacancy.rows(Request.erase(table).key(key).includingMarked());
+                Stream<Row> images = vacancy.images(Request.purge(table).key(key), List.of())) {
+            return Stream.concat(rows, images).findAny().isPresent();
+        }
+    }
+
     @Override
     public Integer call() {
         boolean json = output.json();
@@ -63,6 +75,11 @@ final class ArchiveHoldCommand implements Callable<Integer> {
                 new ArchiveScreen(screen.style()).holds(archive.holds()).forEach(screen::print);
             }
             return ExitCode.DONE;
+        }
+        if (key != null && !isThere(vacancy, what, key)) {
+            screen.tell("Table " + what + " has no row with the key " + key
+                    + ", and none is archived; no hold was made.\n" + "See vacancy archive " + what + " for what is.");
+            return ExitCode.NOTHING;
         }
         Hold placed = SelectionOptions.isReceipt(what)
                 ? archive.holdReceipt(ReceiptId.of(what), because)

@@ -3,6 +3,7 @@ package io.vacancy.cli.rows;
 
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.text.BoundedLines;
+import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
 import io.vacancy.schema.Table;
@@ -57,7 +58,9 @@ public final class KeyFile {
                     "In " + name + ", " + tooLong.getMessage() + ", and no key is that long.",
                     "Give a text file with one key a line, or CSV with a header.");
         } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
+            throw new MisuseException(
+                    "The keys cannot be read from " + name + ": " + FileTrouble.message(failed) + ".",
+                    "Give a text file with one key a line, or CSV with a header.");
         }
         KeyList read = file.keys.packed();
         if (read.size() == 0) {
