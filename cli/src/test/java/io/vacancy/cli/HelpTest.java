@@ -11,6 +11,8 @@ import java.io.ByteArrayOutputStream;
 import java.io.InputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -63,6 +65,15 @@ class HelpTest {
     void withoutACommandItListsThemInTheOrderOfTheJob() {
         assertThat(said()).containsSubsequence("setup", "check", "preview", "delete", "restore", "history");
         assertThat(said()).isEqualTo(said("--help")).isEqualTo(said("help")).contains("130 interrupted");
+    }
+
+    /** The one that the build says, as the jar is called. */
+    @Test
+    void tellsTheVersionOfTheBuild() throws Exception {
+        String pom = Files.readString(Path.of("pom.xml"));
+        String version = pom.replaceAll("(?s).*?<version>([^<]+)</version>.*", "$1");
+        assertThat(said("--version")).isEqualToIgnoringNewLines("vacancy " + version);
+        assertThat(said("delete", "--version")).isEqualTo(said("--version"));
     }
 
     @Test

@@ -28,7 +28,7 @@ import picocli.CommandLine.UnmatchedArgumentException;
         description = "Deletes records on purpose: shown first, asked for, carried out whole, and told afterwards.",
         synopsisSubcommandLabel = "COMMAND",
         mixinStandardHelpOptions = true,
-        version = "vacancy 0.1.0",
+        versionProvider = ToolVersion.class,
         footer = {
             "",
             "Exit codes: 0 done, 1 failed, 2 wrong usage, 3 nothing selected, 4 blocked,",
@@ -147,6 +147,7 @@ public final class VacancyCommand implements Runnable {
         for (CommandLine command : commands.getSubcommands().values()) {
             command.getCommandSpec()
                     .mixinStandardHelpOptions(true)
+                    .versionProvider(new ToolVersion())
                     .usageMessage()
                     .abbreviateSynopsis(true);
             String words = (before + " " + command.getCommandName()).strip();
