@@ -53,10 +53,11 @@ final class AnswerOptions {
     /**
      * The answer to what a preview shows; null where the request itself waives the question.
      *
+     * @param database which one is about to be changed
      * @throws MisuseException if an answer is needed, and nobody can be asked
      */
     @Nullable
-    Answer given(Preview preview, Screen screen) {
+    Answer given(Preview preview, Screen screen, String database) {
         Question question = preview.question();
         if (preview.state() != State.READY || answer != null || question.asksNothing()) {
             return question.answer(answer);
@@ -76,7 +77,12 @@ final class AnswerOptions {
         }
         screen.tell(screen.style().strong(question.title()));
         question.consequences().forEach(sentence -> screen.tell("  " + sentence));
-        return question.answer(screen.ask("Type " + wanted(question) + " to go ahead, anything else to leave it: "));
+        screen.tell("  Database: " + database);
+        String typed = screen.ask("Type " + wanted(question) + " to go ahead, or press Enter to leave it: ");
+        if (typed != null && !typed.isBlank() && !question.accepts(typed)) {
+            screen.tell("\"" + typed + "\" was typed, and " + question.awaited() + " was asked for.");
+        }
+        return question.answer(typed);
     }
 
     private static String wanted(Question question) {

@@ -14,8 +14,12 @@ import io.vacancy.question.Answer;
 import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
 
-/** The way from a preview to what was done: shown, asked, carried out, told. */
-record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers) {
+/**
+ * The way from a preview to what was done: shown, asked, carried out, told.
+ *
+ * @param database what it is called when somebody is asked
+ */
+record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers, String database) {
 
     /** Shows a preview, asks, and carries it out. */
     Outcome outcome(Vacancy vacancy, Preview preview) {
@@ -37,7 +41,7 @@ record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers) {
         if (answers.meanAnother(preview)) {
             return Outcome.Changed.since(null, preview);
         }
-        Answer given = answers.given(preview, screen);
+        Answer given = answers.given(preview, screen, database);
         return screen.working(() -> executing.apply(preview, given));
     }
 

@@ -133,6 +133,11 @@ final class DatabaseOptions {
         return Files.exists(usual) ? RuleBookFile.read(usual) : RuleBook.empty();
     }
 
+    /** What the database is called in front of people: engine, host and name, without secrets. */
+    String named() {
+        return NamedDatabase.named(String.valueOf(database));
+    }
+
     Store store() {
         return store(source());
     }

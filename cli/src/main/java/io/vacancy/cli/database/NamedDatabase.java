@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Properties;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -20,7 +21,10 @@ import org.jspecify.annotations.Nullable;
 /** The database that the user named: a JDBC URL, or the path of an SQLite file that exists. */
 public final class NamedDatabase {
 
+    private static final String JDBC = "jdbc:";
     private static final String SQLITE = "jdbc:sqlite:";
+    private static final Map<String, String> ENGINES =
+            Map.of("sqlite", "SQLite", "h2", "H2", "postgresql", "PostgreSQL", "mariadb", "MariaDB");
     private static final byte[] SQLITE_HEADER = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
 
     private NamedDatabase() {}
@@ -56,6 +60,18 @@ public final class NamedDatabase {
         }
         String existing = existing(url);
         return new OneConnection(Drivers.forUrl(existing, drivers), existing, properties);
+    }
+
+    /** What it is called in front of people: engine, host and name, without user, password and parameters. */
+    public static String named(String url) {
+        if (!url.startsWith(JDBC)) {
+            return "SQLite, " + url;
+        }
+        int engine = url.indexOf(':', JDBC.length());
+        String word = engine < 0 ? url.substring(JDBC.length()) : url.substring(JDBC.length(), engine);
+        String rest = engine < 0 ? "" : url.substring(engine + 1).replaceAll("[?;].*", "");
+        String address = rest.startsWith("//") ? rest.substring(2).replaceAll("^[^/@]*@", "") : rest;
+        return ENGINES.getOrDefault(word, word) + ", " + Secrets.hidden(address);
     }
 
     /** Engines that would make a database for a mistyped name are told not to. */

@@ -8,11 +8,16 @@ import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
 import java.util.Properties;
 import java.util.logging.Logger;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
 /** A data source for one command: a new connection each time, straight from the driver. */
 final class OneConnection implements DataSource {
+
+    private static final Pattern SECRET =
+            Pattern.compile("//[^/@:]*:([^/@]*)@|password=([^&;]*)", Pattern.CASE_INSENSITIVE);
 
     private final Driver driver;
     private final String url;
@@ -39,11 +44,27 @@ final class OneConnection implements DataSource {
     }
 
     private Connection connected(Properties with) throws SQLException {
-        Connection connection = driver.connect(url, with);
+        Connection connection;
+        try {
+            connection = driver.connect(url, with);
+        } catch (SQLException failed) {
+            throw withoutSecrets(failed);
+        }
         if (connection == null) {
             throw new SQLException("The driver " + driver.getClass().getName() + " does not connect to this address.");
         }
         return connection;
+    }
+
+    /** Some drivers repeat what they could not read of an address, which may be the password. */
+    private SQLException withoutSecrets(SQLException failed) {
+        String message = String.valueOf(failed.getMessage());
+        String hidden = message;
+        for (Matcher secret = SECRET.matcher(url); secret.find(); ) {
+            String word = secret.group(1) == null ? secret.group(2) : secret.group(1);
+            hidden = word.isEmpty() ? hidden : hidden.replace(word, "…");
+        }
+        return hidden.equals(message) ? failed : new SQLException(hidden, failed.getSQLState(), failed.getErrorCode());
     }
 
     @Override

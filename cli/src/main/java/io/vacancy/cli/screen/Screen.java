@@ -50,9 +50,11 @@ public final class Screen {
 
     /** The process's own streams; colour on a terminal unless NO_COLOR is set (no-color.org). */
     public static Screen ofProcess() {
-        boolean terminal = System.console() != null;
+        boolean console = System.console() != null;
+        // Java knows of a terminal only where output goes there, too; whoever starts it may know better.
+        boolean terminal = console || Boolean.getBoolean("vacancy.terminal");
         String noColour = System.getenv("NO_COLOR");
-        boolean colour = terminal && (noColour == null || noColour.isEmpty()) && !"dumb".equals(System.getenv("TERM"));
+        boolean colour = console && (noColour == null || noColour.isEmpty()) && !"dumb".equals(System.getenv("TERM"));
         PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
         PrintStream err = new PrintStream(System.err, true, StandardCharsets.UTF_8);
         return new Screen(System.in, out, err, terminal, colour, Interruption.ofProcess());
@@ -135,7 +137,8 @@ public final class Screen {
     }
 
     /**
-     * Asks for a line, and returns it, or null at the end of input. What was typed before the question was there is no
+     * Asks for a line before anything is done, and returns it, or null at the end of input. Whoever ends the process instead is
+     * told that nothing was changed. What was typed before the question was there is no
      * answer to it, and is thrown away.
      */
     public @Nullable String ask(String prompt) {
@@ -145,7 +148,10 @@ public final class Screen {
             }
             err.print(style.rendered(prompt, VisibleText::lines));
             err.flush();
-            return in.readLine();
+            return interruption.<@Nullable String>whileAsking(in::readLine, () -> {
+                err.println();
+                err.println("Nothing was changed.");
+            });
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }
