@@ -84,7 +84,7 @@ class PromptTest {
                 assertThat(next).as(err.toString()).isNotNegative();
                 err.append((char) next);
             }
-            process.destroy();
+            process.toHandle().destroy();
             assertThat(reader.lines().toList()).contains("Nothing was changed.");
         }
         assertThat(process.waitFor(30, TimeUnit.SECONDS)).isTrue();
