@@ -9,6 +9,7 @@ import java.io.BufferedReader;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.BeforeEach;
@@ -58,6 +59,58 @@ class PromptTest {
     })
     void addressesAreToldWithoutSecrets(String address, String told) {
         assertThat(NamedDatabase.named(address)).isEqualTo(told);
+    }
+
+    /** Each output ends with the command that mostly follows, which does what it says when it is copied. */
+    @Test
+    void whatFollowsCanBeCopied() throws Exception {
+        assertThat(tool.run("setup", "--db", tool.db()).exit()).isZero();
+        Result preview = tool.run(
+                "preview",
+                "boat",
+                "--where",
+                "name = 'Osprey'",
+                "--diagram",
+                folder + "/osprey.svg",
+                "--db",
+                tool.db());
+        List<String> next = words(preview.out());
+        assertThat(next)
+                .startsWith("delete", "boat", "--where", "name = 'Osprey'")
+                .contains("--fingerprint");
+        assertThat(next).doesNotContain("--diagram");
+
+        next.add("--yes");
+        Result deleted = tool.run(next.toArray(String[]::new));
+        assertThat(deleted.exit()).as(deleted.err()).isZero();
+        assertThat(tool.count("boat WHERE id = 17")).isZero();
+        List<String> back = words(deleted.out());
+        assertThat(back).startsWith("restore").endsWith("--db", tool.db());
+        back.add("--yes");
+        assertThat(tool.run(back.toArray(String[]::new)).exit()).isZero();
+        assertThat(tool.count("boat WHERE id = 17")).isOne();
+    }
+
+    /** The words of the last line, as a shell would take them. */
+    private static List<String> words(String out) {
+        String[] lines = out.strip().split("\n");
+        String line = lines[lines.length - 1].strip();
+        assertThat(line).startsWith("vacancy ");
+        List<String> words = new ArrayList<>();
+        StringBuilder word = new StringBuilder();
+        boolean quoted = false;
+        for (char c : (line + " ").replace("'\\''", "\u0001").toCharArray()) {
+            if (c == '\'') {
+                quoted = !quoted;
+            } else if (c == ' ' && !quoted) {
+                words.add(word.toString());
+                word.setLength(0);
+            } else {
+                word.append(c == '\u0001' ? '\'' : c);
+            }
+        }
+        words.remove(0);
+        return words;
     }
 
     /** Whoever leaves by Ctrl-C, or closes the window, while being asked. */

@@ -8,6 +8,7 @@ import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.json.JsonWriter;
 import io.vacancy.outcome.Outcome;
+import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.question.Answer;
@@ -17,9 +18,9 @@ import org.jspecify.annotations.Nullable;
 /**
  * The way from a preview to what was done: shown, asked, carried out, told.
  *
- * @param database what it is called when somebody is asked
+ * @param database the one that is about to be changed
  */
-record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers, String database) {
+record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers, DatabaseOptions database) {
 
     /** Shows a preview, asks, and carries it out. */
     Outcome outcome(Vacancy vacancy, Preview preview) {
@@ -41,7 +42,7 @@ record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers, Stri
         if (answers.meanAnother(preview)) {
             return Outcome.Changed.since(null, preview);
         }
-        Answer given = answers.given(preview, screen, database);
+        Answer given = answers.given(preview, screen, database.named());
         return screen.working(() -> executing.apply(preview, given));
     }
 
@@ -53,12 +54,24 @@ record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers, Stri
         }
     }
 
+    /** Whether something of it was marked, or is archived. */
+    private static boolean restorable(Receipt receipt) {
+        return switch (receipt.operation()) {
+            case SOFT_DELETE -> true;
+            case ERASE, TRUNCATE, UNLINK_ORPHANS -> receipt.archived();
+            case REPLACE, RESTORE, PURGE -> false;
+        };
+    }
+
     /** Says what was done. Returns the exit code. */
     int tell(Vacancy vacancy, Outcome outcome) {
         if (json) {
             screen.printAll(new JsonWriter().write(outcome));
         } else {
             new OutcomeScreen(vacancy, screen.style()).lines(outcome).forEach(screen::print);
+            if (outcome instanceof Outcome.Done done && restorable(done.receipt())) {
+                screen.next("To take it back:", NextStep.restore(done.receipt().id(), database.given()));
+            }
         }
         if (outcome instanceof Outcome.Done done) {
             done.warnings().forEach(screen::tell);

@@ -6,6 +6,7 @@ import io.vacancy.access.Scope;
 import io.vacancy.cli.database.NamedDatabase;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.text.Secrets;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jobs.Jobs;
@@ -131,6 +132,29 @@ final class DatabaseOptions {
         }
         Path usual = Path.of("vacancy.yaml");
         return Files.exists(usual) ? RuleBookFile.read(usual) : RuleBook.empty();
+    }
+
+    /** The words that say again which database, by which rules and as whom; without secrets. */
+    List<String> given() {
+        List<String> words = new ArrayList<>();
+        String url = String.valueOf(database);
+        if (!url.equals(System.getenv("VACANCY_DB"))) {
+            words.addAll(List.of("--db", Secrets.hidden(url)));
+        }
+        if (rules != null && !rules.toString().equals(System.getenv("VACANCY_RULES"))) {
+            words.addAll(List.of("--rules", rules.toString()));
+        }
+        if (user != null) {
+            words.addAll(List.of("--user", user));
+        }
+        if (passwordVariable != null) {
+            words.addAll(List.of("--password-env", passwordVariable));
+        }
+        if (ownTables != null) {
+            words.addAll(List.of("--own-tables", ownTables));
+        }
+        drivers.forEach(driver -> words.addAll(List.of("--driver", driver.toString())));
+        return words;
     }
 
     /** What the database is called in front of people: engine, host and name, without secrets. */

@@ -93,7 +93,7 @@ final class DeleteCommand implements Callable<Integer> {
                     "A job writes no files: it may be carried out on another machine.",
                     "Leave --save-to and --records-to out; vacancy history and archive tell what was deleted.");
         }
-        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers, database.named());
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers, database);
         Vacancy vacancy = database.open(answers.who(), screen);
         Request request = answers.in(selection.request(vacancy, mode));
         if (asJob) {

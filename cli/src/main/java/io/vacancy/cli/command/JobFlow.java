@@ -23,7 +23,7 @@ record JobFlow(Screen screen, boolean json, ConfirmationFlow asking, AnswerOptio
         if (answers.meanAnother(preview)) {
             return asking.tell(vacancy, Outcome.Changed.since(null, preview));
         }
-        Answer given = answers.given(preview, screen, asking.database());
+        Answer given = answers.given(preview, screen, asking.database().named());
         return tell(vacancy, screen.working(() -> given == null ? jobs.submit(order) : jobs.submit(order, given)));
     }
 

@@ -66,7 +66,7 @@ final class JobsStartCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers, database.named());
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers, database);
         JobFlow flow = new JobFlow(screen, output.json(), asking, answers);
         if (upkeep != null) {
             if (selection.given()) {

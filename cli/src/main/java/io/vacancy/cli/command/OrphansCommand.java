@@ -87,7 +87,7 @@ final class OrphansCommand implements Callable<Integer> {
                 : Request.erase(meant.child().toString()).orphansOf(of);
         Request request = answers.in(because == null ? selected : selected.because(because));
         Preview preview = screen.working(() -> vacancy.preview(request));
-        ConfirmationFlow asking = new ConfirmationFlow(screen, json, answers, database.named());
+        ConfirmationFlow asking = new ConfirmationFlow(screen, json, answers, database);
         return asking.tell(vacancy, asking.outcome(vacancy, preview));
     }
 }

@@ -25,12 +25,18 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
 
 @Command(name = "preview", description = "Shows what deleting rows would do; changes nothing.")
 final class PreviewCommand implements Callable<Integer> {
 
     private final Screen screen;
+
+    @Spec
+    @SuppressWarnings("NullAway.Init")
+    private CommandSpec command;
 
     @Mixin
     private final SelectionOptions selection = new SelectionOptions();
@@ -95,6 +101,12 @@ final class PreviewCommand implements Callable<Integer> {
             screen.printAll(new JsonWriter().write(preview));
         } else {
             new PreviewScreen(vacancy, screen.style()).lines(preview).forEach(screen::print);
+            String next = preview.state() == Preview.State.READY
+                    ? NextStep.delete(command.commandLine().getParseResult().originalArgs(), preview.fingerprint())
+                    : null;
+            if (next != null) {
+                screen.next("To do just that:", next);
+            }
         }
         return ExitCode.of(preview);
     }

@@ -111,7 +111,7 @@ public final class OutcomeScreen {
             return null;
         }
         if (receipt.archived()) {
-            return "a copy; vacancy restore with this receipt restores it";
+            return "a copy, from which it can be restored";
         }
         if (receipt.savedTo() != null) {
             return "no copy in the database";

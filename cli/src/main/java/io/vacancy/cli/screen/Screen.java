@@ -111,6 +111,13 @@ public final class Screen {
         out.println(style.rendered(lines, VisibleText::lines));
     }
 
+    /** The command that mostly follows, on a line of its own, to be copied. */
+    public void next(String what, String command) {
+        print("");
+        print(style.quiet(what));
+        print("  " + command);
+    }
+
     /** A line for the person at the terminal, kept out of the result; broken between words where it is long. */
     public void tell(String line) {
         err.println(style.rendered(terminal ? broken(line) : line, VisibleText::lines));

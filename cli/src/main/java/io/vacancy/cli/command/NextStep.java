@@ -1,0 +1,52 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.cli.command;
+
+import io.vacancy.archive.ReceiptId;
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Set;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** The command that mostly follows an output, to be copied as it is. */
+final class NextStep {
+
+    private static final Pattern PLAIN = Pattern.compile("[\\w@%+=:,./-]+");
+    private static final Set<String> SHOWING = Set.of("--missing", "--skipped", "--rows", "--raw");
+    private static final Set<String> SHOWING_WITH_VALUE = Set.of("--rows-of", "--diagram", "--format");
+
+    private NextStep() {}
+
+    /** Deleting what was previewed, and only that; null where the words cannot be said twice. */
+    static @Nullable String delete(List<String> previewed, String fingerprint) {
+        List<String> words = new ArrayList<>();
+        for (Iterator<String> each = previewed.iterator(); each.hasNext(); ) {
+            String word = each.next();
+            String name = word.replaceFirst("=.*", "");
+            if (SHOWING_WITH_VALUE.contains(name) && name.equals(word) && each.hasNext()) {
+                each.next();
+            } else if (!SHOWING.contains(name) && !SHOWING_WITH_VALUE.contains(name)) {
+                words.add(words.isEmpty() ? "delete" : word);
+            }
+        }
+        // What came from standard input is gone.
+        return words.contains("-") ? null : written(words) + " --fingerprint " + fingerprint;
+    }
+
+    /** Bringing back what was done under a receipt. */
+    static String restore(ReceiptId receipt, List<String> database) {
+        List<String> words = new ArrayList<>(List.of("restore", receipt.toString()));
+        words.addAll(database);
+        return written(words);
+    }
+
+    /** As a shell takes them. */
+    private static String written(List<String> words) {
+        return "vacancy "
+                + words.stream()
+                        .map(word -> PLAIN.matcher(word).matches() ? word : "'" + word.replace("'", "'\\''") + "'")
+                        .collect(Collectors.joining(" "));
+    }
+}
