@@ -79,6 +79,7 @@ class PromptTest {
                 .startsWith("delete", "boat", "--where", "name = 'Osprey'")
                 .contains("--fingerprint");
         assertThat(next).doesNotContain("--diagram");
+        assertThat(preview.out().lines()).contains("fingerprint " + next.get(next.size() - 1));
 
         next.add("--yes");
         Result deleted = tool.run(next.toArray(String[]::new));

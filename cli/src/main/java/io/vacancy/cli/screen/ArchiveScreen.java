@@ -6,16 +6,11 @@ import io.vacancy.archive.Hold;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.preview.CountText;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 
 /** What is kept, receipt by receipt, and what holds are in force. */
 public final class ArchiveScreen {
-
-    private static final DateTimeFormatter MINUTES = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm");
-    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("uuuu-MM-dd");
 
     private final AnsiStyle style;
 
@@ -41,7 +36,7 @@ public final class ArchiveScreen {
                     lines.add("");
                 }
                 lines.add("  " + style.command(line.receipt().value()));
-                lines.add("  " + style.quiet(at(line.at(), MINUTES) + " by ") + line.by()
+                lines.add("  " + style.quiet(LocalTime.seconds(line.at()) + " by ") + line.by()
                         + (line.because() == null ? "" : style.quiet(", because: ") + line.because()));
             }
             table.line()
@@ -75,11 +70,7 @@ public final class ArchiveScreen {
         if (line.kind() == ArchivedRows.Kind.MARKS) {
             return "until erased";
         }
-        return until == null ? "until purged" : "until " + at(until, DAY);
-    }
-
-    private static String at(Instant time, DateTimeFormatter form) {
-        return form.withZone(ZoneId.systemDefault()).format(time);
+        return until == null ? "until purged" : "until " + LocalTime.day(until);
     }
 
     /** The holds in force. */
@@ -97,7 +88,7 @@ public final class ArchiveScreen {
             table.line()
                     .cell(Long.toString(hold.number()))
                     .cell(hold.on(), style::standing)
-                    .cell("by " + hold.by() + (since == null ? "" : " since " + at(since, DAY)), style::quiet)
+                    .cell("by " + hold.by() + (since == null ? "" : " since " + LocalTime.day(since)), style::quiet)
                     .cell(hold.because());
         }
         lines.addAll(table.lines("  "));

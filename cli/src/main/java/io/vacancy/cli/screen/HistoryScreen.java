@@ -17,8 +17,6 @@ import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
 import io.vacancy.trail.Verification;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -51,7 +49,6 @@ public final class HistoryScreen {
             "reason",
             "entry");
 
-    private static final DateTimeFormatter SECONDS = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm:ss");
     private static final int KEYS_SHOWN = 5;
     private static final int WIDTH = 100;
     private static final String INDENT = "    ";
@@ -218,7 +215,7 @@ public final class HistoryScreen {
     }
 
     private static String at(Instant time) {
-        return SECONDS.withZone(ZoneId.systemDefault()).format(time);
+        return LocalTime.seconds(time);
     }
 
     /** An entry as a row of a table. */

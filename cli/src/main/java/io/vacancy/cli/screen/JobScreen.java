@@ -10,8 +10,6 @@ import io.vacancy.jobs.watch.JobState;
 import io.vacancy.preview.CountText;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -24,7 +22,6 @@ public final class JobScreen {
 
     private static final int BAR = 20;
     private static final int LONGEST_NAME = 30;
-    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss z", Locale.ROOT);
 
     private final AnsiStyle style;
 
@@ -224,7 +221,7 @@ public final class JobScreen {
     }
 
     private static String time(Instant time) {
-        return TIME.format(time.atZone(ZoneId.systemDefault()));
+        return LocalTime.seconds(time);
     }
 
     private static String duration(Duration time) {

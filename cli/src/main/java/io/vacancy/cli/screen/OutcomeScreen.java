@@ -9,7 +9,6 @@ import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
 import io.vacancy.request.OperationKind;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -80,7 +79,7 @@ public final class OutcomeScreen {
         TextTable facts = new TextTable(false, false);
         fact(facts, "receipt", receipt.id().value());
         fact(facts, "by", receipt.by());
-        fact(facts, "at", receipt.at().truncatedTo(ChronoUnit.SECONDS).toString());
+        fact(facts, "at", LocalTime.seconds(receipt.at()));
         fact(facts, "because", receipt.because());
         fact(facts, "unconfirmed", receipt.withoutConfirmation());
         receipt.rules().forEach((relation, rule) -> fact(facts, "rule", relation + "=" + rule));

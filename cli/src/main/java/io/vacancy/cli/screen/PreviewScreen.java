@@ -82,6 +82,9 @@ public final class PreviewScreen {
         preview.warnings().forEach(warning -> lines.add(style.standing("Note: ") + warning));
         lines.add("");
         lines.add(sum(preview));
+        if (preview.state() == Preview.State.READY) {
+            lines.add(style.quiet("fingerprint " + preview.fingerprint()));
+        }
         return lines;
     }
 
@@ -314,13 +317,11 @@ public final class PreviewScreen {
                 + totals.getOrDefault(Action.REASSIGN, 0L)
                 + totals.getOrDefault(Action.RELINK, 0L);
         if (preview.impact().going() == 0) {
-            return "Total: " + CountText.rows(changed) + " to update. Nothing blocks it."
-                    + style.quiet("  fingerprint " + preview.fingerprint());
+            return "Total: " + CountText.rows(changed) + " to update. Nothing blocks it.";
         }
         long purged = totals.getOrDefault(Action.PURGE, 0L);
         if (purged > 0) {
-            return "Total: " + CountText.archivedRows(purged) + " to purge. Nothing blocks it."
-                    + style.quiet("  fingerprint " + preview.fingerprint());
+            return "Total: " + CountText.archivedRows(purged) + " to purge. Nothing blocks it.";
         }
         List<String> parts = new ArrayList<>();
         part(marked, "mark", parts);
@@ -328,8 +329,7 @@ public final class PreviewScreen {
         part(totals.getOrDefault(Action.REPLACE, 0L), "replace", parts);
         part(gone, "delete", parts);
         part(changed, "update", parts);
-        return "Total: " + String.join(", ", parts) + ". Nothing blocks it."
-                + style.quiet("  fingerprint " + preview.fingerprint());
+        return "Total: " + String.join(", ", parts) + ". Nothing blocks it.";
     }
 
     private static void part(long rows, String done, List<String> parts) {
