@@ -22,6 +22,7 @@ import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import picocli.CommandLine;
 import picocli.CommandLine.Model.OptionSpec;
 
@@ -82,6 +83,30 @@ class HelpTest {
                 .isEqualTo(said("delete", "--help"))
                 .containsSubsequence("Which rows:", "Limits:", "Confirmation:", "Who and why:", "Output:", "Database:");
         assertThat(said("help", "history", "verify")).contains("Usage: vacancy history verify");
+    }
+
+    /** By the shell itself. */
+    @Test
+    void aShellCompletesCommandsAndOptions(@TempDir Path folder) throws Exception {
+        Path script = Files.writeString(folder.resolve("completion.sh"), said("setup", "completion"));
+        assertThat(completed(script, "vacancy", "del")).containsExactly("delete");
+        assertThat(completed(script, "vacancy", "delete", "--at-most-"))
+                .containsExactlyInAnyOrder("--at-most-in-all", "--at-most-percent");
+    }
+
+    private static List<String> completed(Path script, String... words) throws Exception {
+        String typed = String.join(" ", words);
+        Process shell = new ProcessBuilder(
+                        "bash",
+                        "-c",
+                        "source " + script + "; COMP_WORDS=(" + typed + "); COMP_CWORD=" + (words.length - 1)
+                                + "; COMP_LINE='" + typed + "'; _complete_vacancy; printf '%s\\n' \"${COMPREPLY[@]}\"")
+                .redirectError(ProcessBuilder.Redirect.DISCARD)
+                .start();
+        return new String(shell.getInputStream().readAllBytes(), StandardCharsets.UTF_8)
+                .lines()
+                .map(String::strip)
+                .toList();
     }
 
     @Test

@@ -22,6 +22,9 @@ public final class CommandExamples {
                     "setup views",
                     List.of("vacancy setup views --db harbour.db", "vacancy setup views --db harbour.db > views.sql")),
             Map.entry(
+                    "setup completion",
+                    List.of("vacancy setup completion", "vacancy setup completion > vacancy-completion.sh")),
+            Map.entry(
                     "setup triggers",
                     List.of(
                             "vacancy setup triggers boat --db harbour.db",

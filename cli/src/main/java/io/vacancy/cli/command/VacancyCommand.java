@@ -90,7 +90,8 @@ public final class VacancyCommand implements Runnable {
                 new Listed(SetupCommand.class, () -> new CommandLine(new SetupCommand(screen))
                         .addSubcommand(new SetupPrintCommand(screen))
                         .addSubcommand(new SetupViewsCommand(screen))
-                        .addSubcommand(new SetupTriggersCommand(screen))),
+                        .addSubcommand(new SetupTriggersCommand(screen))
+                        .addSubcommand(new SetupCompletionCommand(screen))),
                 new Listed(RelationsCommand.class, () -> new CommandLine(new RelationsCommand(screen))),
                 new Listed(CheckCommand.class, () -> new CommandLine(new CheckCommand(screen))),
                 new Listed(PreviewCommand.class, () -> new CommandLine(new PreviewCommand(screen))),
