@@ -5,8 +5,11 @@ import static io.vacancy.jpa.AttributeRef.attribute;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import io.vacancy.Vacancy;
+import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.jpa.Harbour.Berth;
 import io.vacancy.jpa.Harbour.BerthId;
 import io.vacancy.jpa.Harbour.Boat;
@@ -22,6 +25,11 @@ import io.vacancy.jpa.Harbour.WorkOrder;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
+import jakarta.persistence.Entity;
+import jakarta.persistence.EntityManagerFactory;
+import jakarta.persistence.Id;
+import jakarta.persistence.Inheritance;
+import jakarta.persistence.InheritanceType;
 import java.util.List;
 import java.util.UUID;
 import java.util.stream.Stream;
@@ -178,6 +186,50 @@ class EntitiesTest {
             assertThatThrownBy(() -> entities.delete(Boat.class).key(null)).isInstanceOf(NullPointerException.class);
             assertThatThrownBy(() -> entities.delete(Boat.class).entity(new Boat()))
                     .hasMessage("The object has no identifier, so there is no row that it stands for.");
+        }
+    }
+
+    @Entity(name = "Vessel")
+    @Inheritance(strategy = InheritanceType.TABLE_PER_CLASS)
+    abstract static class Vessel {
+        @Id
+        Long id;
+    }
+
+    @Entity(name = "Dinghy")
+    static class Dinghy extends Vessel {
+        String name;
+    }
+
+    @Entity(name = "Barge")
+    static class Barge extends Vessel {
+        String name;
+    }
+
+    /** Each class has a table, and the one above has none. */
+    @Test
+    void subclassesWithATableEachAreNamedByClass() {
+        Database database = Engine.H2.fresh();
+        try (EntityManagerFactory factory =
+                Harbour.factory(database, List.of(Vessel.class, Dinghy.class, Barge.class))) {
+            Entities entities = Entities.of(factory);
+            assertThat(entities.table(Dinghy.class)).isEqualToIgnoringCase("dinghy");
+            assertThatThrownBy(() -> entities.delete(Vessel.class))
+                    .isInstanceOf(MisuseException.class)
+                    .hasMessage("Entity Vessel has no table of its own: each of its subclasses has one.");
+            database.run("INSERT INTO dinghy (id, name) VALUES (1, 'Teal')", "INSERT INTO barge (id) VALUES (2)");
+            Vacancy vacancy = Vacancy.on(JdbcStore.of(database.source()))
+                    .actor(() -> "Mira Holm")
+                    .open();
+            assertThat(vacancy.execute(entities.erase(Dinghy.class)
+                                    .where(attribute(Dinghy.class, "name").equalTo("Teal"))
+                                    .withoutConfirmation("a test"))
+                            .receiptOrThrow()
+                            .rows())
+                    .isOne();
+            assertThat(database.count("barge")).isOne();
+        } finally {
+            database.drop();
         }
     }
 

@@ -33,8 +33,6 @@ import org.jspecify.annotations.Nullable;
 /** One entity: its table, its columns, its links. For all threads. */
 public final class MappedEntity {
 
-    private static final String SUBQUERY = "(";
-
     private final EntityType<?> standard;
     private final String name;
     private final EntityPersister entity;
@@ -83,9 +81,11 @@ public final class MappedEntity {
 
     /** Whether its rows are in a table for each subclass. */
     public boolean severalTables() {
-        return entity.hasSubclasses()
-                        && entity.getMappedTableDetails().getTableName().startsWith(SUBQUERY)
-                || entity.getIdentifierTableDetails().getTableName().startsWith(SUBQUERY);
+        String own = entity.getIdentifierTableDetails().getTableName();
+        return entity.getSubclassEntityNames().stream().anyMatch(each -> !others.apply(each)
+                .getIdentifierTableDetails()
+                .getTableName()
+                .equals(own));
     }
 
     /**
