@@ -101,12 +101,8 @@ final class RuleResolver {
             if (!entry.times().isEmpty()) {
                 trying(entry.place(), () -> {
                     Table table = schema.table(entry.table());
-                    Map<String, TimeEncoding> times = new LinkedHashMap<>();
-                    entry.times().forEach((name, encoding) -> {
-                        keeps(table, table.column(name), encoding);
-                        times.put(table.column(name).name(), encoding);
-                    });
-                    known.replaceAll(each -> each == table ? table.withTimes(times) : each);
+                    entry.times().forEach((name, encoding) -> keeps(table, table.column(name), encoding));
+                    known.replaceAll(each -> each == table ? table.withTimes(entry.times()) : each);
                 });
             }
         }

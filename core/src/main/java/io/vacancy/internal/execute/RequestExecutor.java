@@ -186,7 +186,7 @@ public record RequestExecutor(Installation at) {
         at.workplaces().beforeRequest();
         Outcome.Done before = repeated(request);
         return before == null
-                ? at.workplaces().afterRequest(executing.get(), at.rules())
+                ? at.workplaces().afterRequest(executing.get(), at::rules)
                 : at.publisher().publish(at.settings(), request, before, () -> null);
     }
 

@@ -10,6 +10,7 @@ import io.vacancy.spi.TransactionParticipant;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -60,13 +61,19 @@ public final class Workplaces {
         }
     }
 
-    /** Has the application look at what it remembers. */
-    Outcome afterRequest(Outcome outcome, ResolvedRules rules) {
+    /**
+     * Has the application look at what it remembers. Whatever fails here, the rules that may have to be read anew included, takes
+     * nothing of the outcome back, which may be committed.
+     */
+    Outcome afterRequest(Outcome outcome, Supplier<ResolvedRules> rules) {
         try {
-            participant.afterRequest(outcome, rules);
+            participant.afterRequest(outcome, rules.get());
             return outcome;
-        } catch (RuntimeException failed) {
-            LOG.warn("the outcome is {}; what the application remembers of rows was not looked at", outcome, failed);
+        } catch (RuntimeException | Error failed) {
+            LOG.warn(
+                    "{}; what the application remembers of rows was not looked at",
+                    outcome.state().word(),
+                    failed);
             return outcome instanceof Outcome.Done done
                     ? done.warning(List.of("Done, but what the application remembers of rows may be outdated: "
                             + (failed.getMessage() == null ? failed.toString() : failed.getMessage())))
