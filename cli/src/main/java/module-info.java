@@ -11,6 +11,7 @@ module io.vacancy.cli {
     requires info.picocli;
     requires java.sql;
     requires org.apache.commons.csv;
+    requires org.jline.terminal;
 
     uses java.sql.Driver;
 

@@ -19,6 +19,7 @@ import io.vacancy.spi.DdlSuggestion;
 import java.time.ZonedDateTime;
 import java.util.Arrays;
 import java.util.Collection;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
@@ -65,6 +66,25 @@ public final class Tables {
                 .map(name -> at.schema().table(name).name())
                 .toList();
         return at.store().counts(counted, visible(counted), at.monitor());
+    }
+
+    /**
+     * How many rows of each table that has a marker are marked as deleted, of those that the actor may see, whoever
+     * marked them. Tables that the actor may not look at are left out.
+     */
+    public Map<TableName, Long> marked() {
+        AccessRights visible = at.visible();
+        List<TableName> marked = at.rules().marked().stream()
+                .filter(name -> visible.refusal(name, Act.LOOK) == null
+                        && !visible.scope().closed(name))
+                .toList();
+        Map<TableName, Condition> scopes = visible.conditions(marked.stream());
+        Map<TableName, Condition> deleted = new LinkedHashMap<>();
+        for (TableName name : marked) {
+            Condition is = marker(at.schema().table(name)).deleted();
+            deleted.put(name, scopes.containsKey(name) ? scopes.get(name).and(is) : is);
+        }
+        return at.store().counts(marked, deleted, at.monitor());
     }
 
     /**

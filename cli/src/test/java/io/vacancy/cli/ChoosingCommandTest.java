@@ -149,7 +149,7 @@ class ChoosingCommandTest {
         assertThat(tool.count("work_order WHERE yard_id = 1")).isZero();
         assertThat(tool.atTerminal("", "delete", "boat", "--key", "14", "--db", tool.db())
                         .out())
-                .contains("could be unblocked by --rule inspection.boat_id=cascade");
+                .contains("could be unblocked by\n      --rule inspection.boat_id=cascade\n");
     }
 
     @Test

@@ -17,7 +17,13 @@ class CliArchitectureTest {
             .should()
             .dependOnClassesThat()
             .resideOutsideOfPackages(
-                    "java..", "io.vacancy..", "org.jspecify..", "javax.sql..", "picocli..", "org.apache.commons.csv..");
+                    "java..",
+                    "io.vacancy..",
+                    "org.jspecify..",
+                    "javax.sql..",
+                    "picocli..",
+                    "org.apache.commons.csv..",
+                    "org.jline.utils..");
 
     @ArchTest
     static final ArchRule packagesDependOneWayOnly =

@@ -34,6 +34,11 @@ class EveryEngineTest {
             HarbourOffice.build(connection);
         }
         Tool tool = new Tool(folder);
+        String draft = folder.resolve("first.yaml").toString();
+        assertThat(tool.run("init", "--db", database.url(), "--to", draft).exit())
+                .isZero();
+        assertThat(tool.run("check", "--db", database.url(), "--rules", draft).exit())
+                .isZero();
         assertThat(tool.run("setup", "--db", database.url()).exit()).isZero();
         long before = database.count("power_reading");
         String key = String.valueOf(database.number("SELECT MIN(id) FROM power_reading"));

@@ -7,6 +7,7 @@ import io.vacancy.cli.command.CommandExamples;
 import io.vacancy.cli.command.OptionGroup;
 import io.vacancy.cli.command.VacancyCommand;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.cli.screen.TextLayout;
 import java.io.ByteArrayOutputStream;
 import java.io.InputStream;
 import java.io.PrintStream;
@@ -37,7 +38,8 @@ class HelpTest {
             new PrintStream(out, true, StandardCharsets.UTF_8),
             new PrintStream(out, true, StandardCharsets.UTF_8),
             false,
-            false);
+            false,
+            TextLayout.UNLIMITED);
 
     private String said(String... words) {
         out.reset();

@@ -108,16 +108,39 @@ class HistoryCommandTest {
         assertThat(run("delete", "boat", "--key", "17", "--answer", "rather not")
                         .exit())
                 .isEqualTo(5);
-        assertThat(run("history", "--ending", "declined").out())
+        assertThat(run("history", "--ending", "declined", "--details").out())
                 .contains("Not erased but declined: boat 17")
                 .contains("answered \"rather not\"");
-        assertThat(run("history", "--ending", "blocked", "--kind", "erase").out())
+        assertThat(run("history", "--ending", "blocked", "--kind", "erase", "--details")
+                        .out())
                 .contains("inspection.boat_id");
         String page = run("history", "--most", "1").out();
-        String after = page.substring(page.indexOf("--after ") + 8).strip();
+        String after =
+                page.substring(page.indexOf("--after ") + 8).lines().findFirst().orElseThrow();
         assertThat(run("history", "--after", after).out())
                 .doesNotContain("declined")
                 .contains("blocked");
+    }
+
+    @Test
+    void whatIsAlikeIsOneLineAndADocumentHasAllOfIt() throws Exception {
+        for (int i = 0; i < 3; i++) {
+            assertThat(run("delete", "boat", "--key", "14", "--yes", "--by", "Mira Holm")
+                            .exit())
+                    .isEqualTo(4);
+        }
+        run("delete", "boat", "--key", "17", "--yes", "--by", "Mira Holm", "--because", "sold");
+
+        List<String> told = run("history").out().lines().map(String::strip).toList();
+
+        assertThat(told.get(2)).matches("\\d{4}-\\d\\d-\\d\\d  \\S+");
+        assertThat(told.get(3)).endsWith("erased               boat 17, 17 rows in all  Mira Holm, because: sold");
+        assertThat(told.get(4)).endsWith("not erased, blocked  3 times, 3 rows of boat   Mira Holm");
+        assertThat(told.get(7)).startsWith("vacancy history --db").endsWith("--details");
+        JsonNode document =
+                new ObjectMapper().readTree(run("history", "--format", "json").out());
+        assertThat(document.path("database").asText()).startsWith("SQLite, ").endsWith("harbour.db");
+        assertThat(document.path("entries")).hasSize(4);
     }
 
     @Test
@@ -126,7 +149,6 @@ class HistoryCommandTest {
         assertThat(run("history", "--kind", "melt").err())
                 .contains("--kind melt is unknown")
                 .contains("soft-delete");
-        assertThat(run("history", "--format", "json").out()).contains("jsonl");
         assertThat(run("history", "--after", "nowhere").err()).contains("no entry nowhere");
         assertThat(run("history", "boot").err()).contains("did you mean boat");
         assertThat(run("history", "verify", "--head", "3").err()).contains("not the head of a trail");

@@ -3,6 +3,7 @@ package io.vacancy.cli;
 
 import io.vacancy.cli.command.VacancyCommand;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.cli.screen.TextLayout;
 import io.vacancy.harbour.HarbourOffice;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -61,7 +62,8 @@ record Tool(Path folder) {
                 new PrintStream(out, true, StandardCharsets.UTF_8),
                 new PrintStream(err, true, StandardCharsets.UTF_8),
                 false,
-                false);
+                false,
+                TextLayout.UNLIMITED);
         int exit = VacancyCommand.run(screen, all.toArray(String[]::new));
         return new Result(exit, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
     }
@@ -98,6 +100,11 @@ record Tool(Path folder) {
 
     /** The same with what comes from the keyboard, whenever it does. */
     Result atTerminal(InputStream keyboard, String... words) {
+        return atTerminal(110, keyboard, words);
+    }
+
+    /** The same on a terminal of so many columns. */
+    Result atTerminal(int width, InputStream keyboard, String... words) {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         ByteArrayOutputStream err = new ByteArrayOutputStream();
         Screen screen = new Screen(
@@ -105,7 +112,8 @@ record Tool(Path folder) {
                 new PrintStream(out, true, StandardCharsets.UTF_8),
                 new PrintStream(err, true, StandardCharsets.UTF_8),
                 true,
-                false);
+                false,
+                width);
         int exit = VacancyCommand.run(screen, words);
         return new Result(exit, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
     }

@@ -10,6 +10,7 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import io.vacancy.access.TableScope;
 import io.vacancy.advice.Advice;
+import io.vacancy.advice.Proposal;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
 import io.vacancy.condition.Condition;
@@ -45,10 +46,14 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Writes previews, outcomes and errors as JSON documents of version 1. Serves all threads. */
 public final class JsonWriter {
+
+    /** How a document that began with {@link #listBegin} ends. */
+    public static final String LIST_END = "]}\n";
 
     static final int VERSION = 1;
     private static final JsonNodeFactory NODES = JsonValue.NODES;
@@ -60,6 +65,18 @@ public final class JsonWriter {
             .enable(SerializationFeature.INDENT_OUTPUT)
             .nodeFactory(NODES)
             .build();
+
+    private final @Nullable String database;
+
+    /** Writes documents that do not say which database they are about. */
+    public JsonWriter() {
+        this.database = null;
+    }
+
+    /** @param database stands as {@code database} in every document but errors: engine and address, without secrets */
+    public JsonWriter(String database) {
+        this.database = Objects.requireNonNull(database, "database");
+    }
 
     /** A preview, as one document. */
     public String write(Preview preview) {
@@ -83,6 +100,21 @@ public final class JsonWriter {
     public String line(Row row) {
         try {
             return VisibleText.line(LINES.writeValueAsString(JsonValue.of(row)));
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    /** How a document begins that lists any number of items under a name, one a line, with a comma between them. */
+    public String listBegin(String name) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        if (database != null) {
+            document.put("database", database);
+        }
+        try {
+            String begun = LINES.writeValueAsString(document);
+            return VisibleText.line(begun.substring(0, begun.length() - 1)) + ",\"" + name + "\":[\n";
         } catch (JsonProcessingException impossible) {
             throw new IllegalStateException(impossible);
         }
@@ -132,6 +164,29 @@ public final class JsonWriter {
         return text(document);
     }
 
+    /**
+     * What a rule book could say of a database, as one document.
+     *
+     * @param file the rule book that it was written to
+     */
+    public String proposals(String file, List<Proposal> proposals) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("file", file);
+        ArrayNode nodes = document.putArray("proposals");
+        for (Proposal proposal : proposals) {
+            TableName parent = proposal.parent();
+            ObjectNode node = nodes.addObject();
+            node.put("kind", proposal.kind().word())
+                    .put("table", proposal.table().toString());
+            node.set("columns", texts(proposal.columns()));
+            node.put("parent", parent == null ? null : parent.toString());
+            node.set("parent-columns", texts(proposal.parentColumns()));
+            node.put("likely", proposal.likely()).put("reason", proposal.reason());
+        }
+        return text(document);
+    }
+
     /** Statements that would make views, by table, as one document. */
     public String views(Map<String, String> views) {
         ObjectNode document = NODES.objectNode();
@@ -152,6 +207,15 @@ public final class JsonWriter {
 
     /** What is archived, as one document. */
     public String archived(List<ArchivedRows> archived) {
+        return archived(archived, Map.of());
+    }
+
+    /**
+     * The same with rows that are marked as deleted and stand on no receipt.
+     *
+     * @param unreceipted how many of each table
+     */
+    public String archived(List<ArchivedRows> archived, Map<TableName, Long> unreceipted) {
         ObjectNode document = NODES.objectNode();
         document.put("version", VERSION);
         ArrayNode nodes = document.putArray("archived");
@@ -172,6 +236,9 @@ public final class JsonWriter {
                     .put("until", until == null ? null : until.toString())
                     .put("held", line.held());
         }
+        ArrayNode marked = document.putArray("marked-without-receipt");
+        unreceipted.forEach((table, rows) ->
+                marked.addObject().put("table", table.toString()).put("rows", rows));
         return text(document);
     }
 
@@ -299,8 +366,15 @@ public final class JsonWriter {
     }
 
     private String text(ObjectNode document) {
+        ObjectNode written = document;
+        if (database != null && document.has("version")) {
+            written = NODES.objectNode();
+            written.set("version", document.get("version"));
+            written.put("database", database);
+            written.setAll(document);
+        }
         try {
-            return VisibleText.lines(mapper.writeValueAsString(document));
+            return VisibleText.lines(mapper.writeValueAsString(written));
         } catch (JsonProcessingException impossible) {
             throw new IllegalStateException(impossible);
         }

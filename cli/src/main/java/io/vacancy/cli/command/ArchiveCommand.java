@@ -9,19 +9,22 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.ArchiveScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.json.JsonWriter;
 import io.vacancy.preview.CountText;
 import io.vacancy.request.Request;
 import io.vacancy.request.SelectionStep;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -75,27 +78,57 @@ final class ArchiveCommand implements Callable<Integer> {
             throw new MisuseException(
                     "No table is named whose images are meant.", "Write vacancy archive TABLE --rows.");
         }
-        boolean json = !images && output.json();
         Vacancy vacancy = database.open(screen);
-        return images && table != null ? images(vacancy, table) : lines(vacancy, json);
+        return images && table != null ? images(vacancy, table) : lines(vacancy);
     }
 
-    private int lines(Vacancy vacancy, boolean json) {
+    private int lines(Vacancy vacancy) {
         ArchiveQuery query = ArchiveQuery.all().receipts(receipts());
         query = table == null ? query : query.of(table);
         query = who == null ? query : query.by(who);
         query = since == null ? query : query.since(time(since));
         query = before == null ? query : query.before(time(before));
-        List<ArchivedRows> kept;
-        try (Stream<ArchivedRows> all = vacancy.archive().rows(query)) {
-            kept = all.toList();
+        // Of what stands on no receipt nobody knows who and when.
+        boolean all = receipts.isEmpty() && who == null && since == null && before == null;
+        Map<TableName, Long> marked = new TreeMap<>(all ? vacancy.tables().marked() : Map.of());
+        if (table != null) {
+            marked.keySet().retainAll(Set.of(vacancy.schema().table(table).name()));
         }
-        if (json) {
-            screen.printAll(new JsonWriter().archived(kept));
-        } else {
-            new ArchiveScreen(screen.style()).lines(kept).forEach(screen::print);
+        List<ArchivedRows> kept = List.of();
+        if (vacancy.archive().ready() || marked.values().stream().allMatch(rows -> rows == 0)) {
+            try (Stream<ArchivedRows> archived = vacancy.archive().rows(query)) {
+                kept = archived.toList();
+            }
         }
-        return kept.isEmpty() ? ExitCode.NOTHING : ExitCode.DONE;
+        kept.stream()
+                .filter(line -> line.kind() == ArchivedRows.Kind.MARKS)
+                .forEach(line -> marked.computeIfPresent(line.table(), (name, rows) -> rows - line.left()));
+        marked.values().removeIf(rows -> rows <= 0);
+        write(kept, marked);
+        return kept.isEmpty() && marked.isEmpty() ? ExitCode.NOTHING : ExitCode.DONE;
+    }
+
+    private void write(List<ArchivedRows> kept, Map<TableName, Long> marked) {
+        switch (output.ofRows()) {
+            case json -> screen.printAll(database.json().archived(kept, marked));
+            case csv, jsonl ->
+                new RowList(screen, output, database)
+                        .write(
+                                Stream.concat(
+                                        kept.stream().map(ArchiveScreen::row),
+                                        marked.entrySet().stream()
+                                                .map(each -> ArchiveScreen.row(each.getKey(), each.getValue()))),
+                                ArchiveScreen.COLUMNS);
+            case text -> {
+                new ArchiveScreen(output.layout(screen)).lines(kept, marked).forEach(screen::print);
+                if (!kept.isEmpty()) {
+                    ReceiptId newest = kept.get(0).receipt();
+                    screen.next(
+                            "To restore what the newest receipt has, after a question:",
+                            NextStep.restore(newest, database.given()));
+                }
+            }
+        }
     }
 
     private List<ReceiptId> receipts() {
@@ -106,7 +139,7 @@ final class ArchiveCommand implements Callable<Integer> {
         Table meant = vacancy.schema().table(of);
         SelectionStep images = Request.purge(of);
         Request request = keys.isEmpty() ? images.everyRow() : images.keys(keys);
-        RowList list = new RowList(screen, output);
+        RowList list = new RowList(screen, output, database);
         long listed = screen.working(() -> {
             try (Stream<Row> rows = vacancy.images(request, receipts())) {
                 return list.write(

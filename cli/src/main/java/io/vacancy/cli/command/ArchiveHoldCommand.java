@@ -9,7 +9,6 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.ArchiveScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.json.JsonWriter;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import java.util.List;
@@ -70,9 +69,9 @@ final class ArchiveHoldCommand implements Callable<Integer> {
         Archive archive = vacancy.archive();
         if (what == null || because == null) {
             if (json) {
-                screen.printAll(new JsonWriter().holds(archive.holds()));
+                screen.printAll(database.json().holds(archive.holds()));
             } else {
-                new ArchiveScreen(screen.style()).holds(archive.holds()).forEach(screen::print);
+                new ArchiveScreen(output.layout(screen)).holds(archive.holds()).forEach(screen::print);
             }
             return ExitCode.DONE;
         }

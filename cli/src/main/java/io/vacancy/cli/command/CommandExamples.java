@@ -11,6 +11,11 @@ public final class CommandExamples {
     private static final Map<String, List<String>> EXAMPLES = Map.ofEntries(
             Map.entry("demo", List.of("vacancy demo", "vacancy demo --at harbour.db")),
             Map.entry(
+                    "init",
+                    List.of(
+                            "vacancy init --db jdbc:postgresql://localhost/harbour",
+                            "vacancy init --db harbour.db --to -")),
+            Map.entry(
                     "setup",
                     List.of("vacancy setup --db harbour.db", "vacancy setup print --db harbour.db > setup.sql")),
             Map.entry(

@@ -6,7 +6,6 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.OutcomeScreen;
 import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
-import io.vacancy.json.JsonWriter;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
@@ -20,7 +19,12 @@ import org.jspecify.annotations.Nullable;
  *
  * @param database the one that is about to be changed
  */
-record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers, DatabaseOptions database) {
+record ConfirmationFlow(Screen screen, OutputOptions output, AnswerOptions answers, DatabaseOptions database) {
+
+    /** Refuses a format that there is none in, before anything is looked at. */
+    ConfirmationFlow {
+        output.json();
+    }
 
     /** Shows a preview, asks, and carries it out. */
     Outcome outcome(Vacancy vacancy, Preview preview) {
@@ -48,8 +52,8 @@ record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers, Data
 
     /** Shows a preview to people. */
     void show(Vacancy vacancy, Preview preview) {
-        if (!json && preview.state() != State.NOTHING) {
-            new PreviewScreen(vacancy, screen.style()).lines(preview).forEach(screen::print);
+        if (!output.json() && preview.state() != State.NOTHING) {
+            new PreviewScreen(vacancy, output.layout(screen)).lines(preview).forEach(screen::print);
             screen.print("");
         }
     }
@@ -65,10 +69,10 @@ record ConfirmationFlow(Screen screen, boolean json, AnswerOptions answers, Data
 
     /** Says what was done. Returns the exit code. */
     int tell(Vacancy vacancy, Outcome outcome) {
-        if (json) {
-            screen.printAll(new JsonWriter().write(outcome));
+        if (output.json()) {
+            screen.printAll(database.json().write(outcome));
         } else {
-            new OutcomeScreen(vacancy, screen.style()).lines(outcome).forEach(screen::print);
+            new OutcomeScreen(vacancy, output.layout(screen)).lines(outcome).forEach(screen::print);
             if (outcome instanceof Outcome.Done done && restorable(done.receipt())) {
                 screen.next("To take it back:", NextStep.restore(done.receipt().id(), database.given()));
             }

@@ -10,6 +10,7 @@ import io.vacancy.internal.text.Secrets;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jobs.Jobs;
+import io.vacancy.json.JsonWriter;
 import io.vacancy.rulebook.RuleBookFile;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.spi.Store;
@@ -160,6 +161,11 @@ final class DatabaseOptions {
     /** What the database is called in front of people: engine, host and name, without secrets. */
     String named() {
         return NamedDatabase.named(String.valueOf(database));
+    }
+
+    /** Writes documents that say which database they are about. */
+    JsonWriter json() {
+        return new JsonWriter(named());
     }
 
     Store store() {

@@ -93,13 +93,13 @@ final class DeleteCommand implements Callable<Integer> {
                     "A job writes no files: it may be carried out on another machine.",
                     "Leave --save-to and --records-to out; vacancy history and archive tell what was deleted.");
         }
-        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers, database);
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
         Vacancy vacancy = database.open(answers.who(), screen);
         Request request = answers.in(selection.request(vacancy, mode));
         if (asJob) {
             Preview preview = screen.working(() -> vacancy.preview(request));
             try (Jobs jobs = database.jobs(answers.who())) {
-                return new JobFlow(screen, output.json(), asking, answers)
+                return new JobFlow(screen, output, asking, answers)
                         .order(vacancy, jobs, preview, job.in(JobOrder.of(preview)));
             }
         }

@@ -7,6 +7,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.command.OutputOptions.Format;
 import io.vacancy.cli.rows.RowWriter;
+import io.vacancy.cli.screen.HistoryListScreen;
 import io.vacancy.cli.screen.HistoryScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
@@ -22,6 +23,7 @@ import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -29,8 +31,10 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 @Command(
         name = "history",
@@ -39,7 +43,13 @@ import picocli.CommandLine.Parameters;
                         + " row, with what it held.")
 final class HistoryCommand implements Callable<Integer> {
 
+    private static final int USUALLY = 20;
+
     private final Screen screen;
+
+    @Spec
+    @SuppressWarnings("NullAway.Init")
+    private CommandSpec command;
 
     @Parameters(index = "0", arity = "0..1", paramLabel = "TABLE", description = "Only what touched this table.")
     private @Nullable String table;
@@ -78,6 +88,12 @@ final class HistoryCommand implements Callable<Integer> {
     @Option(names = "--after", paramLabel = "ENTRY", description = "Only what comes after this entry: older ones.")
     private @Nullable String after;
 
+    @Option(
+            names = "--details",
+            description =
+                    "All that is known of each entry; without it a line each, unless one row or receipt is meant.")
+    private boolean details;
+
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
@@ -92,10 +108,6 @@ final class HistoryCommand implements Callable<Integer> {
     public Integer call() {
         if (key != null && table == null) {
             throw new MisuseException("A key is given, and no table.", "Write vacancy history TABLE --key K.");
-        }
-        if (output.ofRows() == Format.json) {
-            throw new MisuseException(
-                    "--format json is one document, and entries are listed one by one.", "Give --format jsonl or csv.");
         }
         Vacancy vacancy = database.open(screen);
         History history = narrowed(vacancy.history());
@@ -126,38 +138,61 @@ final class HistoryCommand implements Callable<Integer> {
     }
 
     private int text(Vacancy vacancy, History history) {
-        History.Page page = screen.working(() -> history.page(most == null ? 20 : most));
+        History.Page page = screen.working(() -> history.page(most == null ? USUALLY : most));
+        if (page.entries().isEmpty()) {
+            screen.print("No matching entries in the audit history.");
+            return ExitCode.NOTHING;
+        }
         String of = table;
         String row = key;
         String title = of == null ? "What was done" : "What happened to " + (row == null ? of : of + " " + row);
-        new HistoryScreen(screen.style())
-                .lines(
-                        title,
-                        page,
-                        entry -> of == null || row == null || entry.receipt() == null
-                                ? null
-                                : vacancy.image(entry.receipt(), of, row).orElse(null))
-                .forEach(screen::print);
-        return page.entries().isEmpty() ? ExitCode.NOTHING : ExitCode.DONE;
+        boolean whole = details || row != null || receipt != null;
+        List<String> lines = whole
+                ? new HistoryScreen(output.layout(screen)).lines(title, page, entry -> image(vacancy, entry))
+                : new HistoryListScreen(output.layout(screen)).lines(title, page);
+        lines.forEach(screen::print);
+        if (page.next() != null) {
+            screen.next("There is more:", again("--after", page.next()));
+        } else if (!whole) {
+            screen.next("To see all that is known of each:", again("--details", null));
+        }
+        return ExitCode.DONE;
+    }
+
+    private String again(String option, @Nullable String value) {
+        return NextStep.again(command.commandLine().getParseResult().originalArgs(), option, value);
+    }
+
+    /** What the row that was asked for held when it went by an entry; null where that is not kept, or none is asked for. */
+    private @Nullable Row image(Vacancy vacancy, TrailEntry entry) {
+        return table == null || key == null || entry.receipt() == null
+                ? null
+                : vacancy.image(entry.receipt(), table, key).orElse(null);
     }
 
     private int listed(History history) {
         Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
         long[] listed = {0};
+        boolean json = output.ofRows() == Format.json;
         try (Stream<TrailEntry> entries = history.open()) {
             RowWriter csv = output.ofRows() == Format.csv
                     ? RowWriter.csv(out, HistoryScreen.COLUMNS, output.textsOfCsv(screen))
                     : null;
             Stream<TrailEntry> some = most == null ? entries : entries.limit(most);
+            if (json) {
+                out.write(database.json().listBegin("entries"));
+            }
             some.forEachOrdered(entry -> {
                 listed[0]++;
                 if (csv != null) {
-                    Row row = HistoryScreen.row(entry);
-                    csv.write(row);
+                    csv.write(HistoryScreen.row(entry));
                 } else {
-                    line(out, JsonWriter.entry(entry));
+                    line(out, (json && listed[0] > 1 ? "," : "") + JsonWriter.entry(entry));
                 }
             });
+            if (json) {
+                out.write(JsonWriter.LIST_END);
+            }
             out.flush();
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);

@@ -5,7 +5,6 @@ import io.vacancy.Vacancy;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.HistoryScreen;
 import io.vacancy.cli.screen.Screen;
-import io.vacancy.json.JsonWriter;
 import io.vacancy.trail.Bypass;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.Verification;
@@ -52,9 +51,9 @@ final class HistoryVerifyCommand implements Callable<Integer> {
         Verification found = screen.working(() -> vacancy.trail().verify(kept));
         List<Bypass> bypasses = vacancy.trail().bypasses(MOST_BYPASSES);
         if (json) {
-            screen.printAll(new JsonWriter().verification(found, bypasses));
+            screen.printAll(database.json().verification(found, bypasses));
         } else {
-            HistoryScreen history = new HistoryScreen(screen.style());
+            HistoryScreen history = new HistoryScreen(output.layout(screen));
             history.verification(found, kept).forEach(screen::print);
             history.bypasses(bypasses, MOST_BYPASSES).forEach(screen::print);
         }

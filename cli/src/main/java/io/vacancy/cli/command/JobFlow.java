@@ -15,7 +15,7 @@ import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
 
 /** The way from a preview to a job that is ordered: shown, asked, kept, told. */
-record JobFlow(Screen screen, boolean json, ConfirmationFlow asking, AnswerOptions answers) {
+record JobFlow(Screen screen, OutputOptions output, ConfirmationFlow asking, AnswerOptions answers) {
 
     /** Shows, asks and orders. Returns the exit code. */
     int order(Vacancy vacancy, Jobs jobs, Preview preview, JobOrder order) {
@@ -34,11 +34,11 @@ record JobFlow(Screen screen, boolean json, ConfirmationFlow asking, AnswerOptio
         }
         Submission.Accepted accepted = (Submission.Accepted) submission;
         Job job = accepted.job();
-        if (json) {
+        if (output.json()) {
             screen.printAll(JobJson.write(job));
             return ExitCode.DONE;
         }
-        new JobScreen(screen.style()).ordered(job, accepted.repeated()).forEach(screen::print);
+        new JobScreen(output.layout(screen)).ordered(job, accepted.repeated()).forEach(screen::print);
         return ExitCode.DONE;
     }
 }

@@ -46,7 +46,7 @@ final class JobsCommand implements Callable<Integer> {
             } else if (all.isEmpty()) {
                 screen.print("No jobs.");
             } else {
-                new JobScreen(screen.style()).list(all).forEach(screen::print);
+                new JobScreen(output.layout(screen)).list(all).forEach(screen::print);
             }
             return all.isEmpty() ? ExitCode.NOTHING : ExitCode.DONE;
         }

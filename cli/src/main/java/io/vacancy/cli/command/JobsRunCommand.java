@@ -113,7 +113,7 @@ final class JobsRunCommand implements Callable<Integer> {
         if (job.state().over()) {
             screen.print(job.message());
         } else if (job.state() != JobState.SCHEDULED) {
-            screen.print(new JobScreen(screen.style()).line(job));
+            screen.print(new JobScreen(screen.layout()).line(job));
         }
         return job.state() == JobState.FAILED;
     }

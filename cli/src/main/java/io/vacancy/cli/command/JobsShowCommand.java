@@ -27,6 +27,6 @@ final class JobsShowCommand implements Callable<Integer> {
                 jobs -> jobs.find(job.name())
                         .orElseThrow(
                                 () -> new MisuseException("There is no job " + job.name() + ".", "See vacancy jobs.")),
-                new JobScreen(screen.style())::lines);
+                new JobScreen(screen.layout())::lines);
     }
 }

@@ -66,8 +66,8 @@ final class JobsStartCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers, database);
-        JobFlow flow = new JobFlow(screen, output.json(), asking, answers);
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
+        JobFlow flow = new JobFlow(screen, output, asking, answers);
         if (upkeep != null) {
             if (selection.given()) {
                 throw new MisuseException("--upkeep says itself what is done.", "Leave table and selection out.");

@@ -66,7 +66,7 @@ final class JobsWatchCommand implements Callable<Integer> {
 
     private void draw(Job now) {
         if (screen.terminal() && output.ofRows() == Format.text) {
-            screen.status(new JobScreen(screen.style()).line(now));
+            screen.status(new JobScreen(output.layout(screen)).line(now));
         }
     }
 
@@ -77,7 +77,7 @@ final class JobsWatchCommand implements Callable<Integer> {
         switch (output.ofRows()) {
             case json -> screen.printAll(JobJson.write(over));
             case jsonl -> {}
-            default -> new JobScreen(screen.style()).lines(over).forEach(screen::print);
+            default -> new JobScreen(output.layout(screen)).lines(over).forEach(screen::print);
         }
         return switch (over.state()) {
             case FAILED -> ExitCode.FAILED;

@@ -2,6 +2,7 @@
 package io.vacancy.cli.command;
 
 import io.vacancy.archive.ReceiptId;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
@@ -35,10 +36,38 @@ final class NextStep {
         return words.contains("-") ? null : written(words) + " --fingerprint " + fingerprint;
     }
 
+    /** The same once more with one option said, or said anew. */
+    static String again(List<String> given, String option, @Nullable String value) {
+        List<String> words = new ArrayList<>();
+        for (Iterator<String> each = given.iterator(); each.hasNext(); ) {
+            String word = each.next();
+            if (word.equals(option) && value != null && each.hasNext()) {
+                each.next();
+            } else if (!word.startsWith(option + "=")) {
+                words.add(word);
+            }
+        }
+        words.add(option);
+        if (value != null) {
+            words.add(value);
+        }
+        return written(words);
+    }
+
     /** Bringing back what was done under a receipt. */
     static String restore(ReceiptId receipt, List<String> database) {
         List<String> words = new ArrayList<>(List.of("restore", receipt.toString()));
         words.addAll(database);
+        return written(words);
+    }
+
+    /** Looking at the relations by a rule book. */
+    static String relations(List<String> database, Path rules) {
+        List<String> words = new ArrayList<>(List.of("relations"));
+        words.addAll(database);
+        if (!words.contains("--rules")) {
+            words.addAll(List.of("--rules", rules.toString()));
+        }
         return written(words);
     }
 

@@ -68,6 +68,10 @@ public enum OptionGroup {
     OUTPUT(
             "Output",
             "--format",
+            "--to",
+            "--uncut",
+            "--details",
+            "--depth",
             "--rows",
             "--rows-of",
             "--missing",

@@ -6,7 +6,6 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.OrphansScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.json.JsonWriter;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.RowSample;
 import io.vacancy.request.Request;
@@ -73,9 +72,9 @@ final class OrphansCommand implements Callable<Integer> {
         Map<Relation, RowSample> orphans = screen.working(() ->
                 relation == null ? vacancy.tables().orphans() : vacancy.tables().orphans(relation));
         if (json) {
-            screen.printAll(new JsonWriter().orphans(orphans));
+            screen.printAll(database.json().orphans(orphans));
         } else {
-            new OrphansScreen(vacancy, screen.style()).lines(orphans).forEach(screen::print);
+            new OrphansScreen(vacancy, output.layout(screen)).lines(orphans).forEach(screen::print);
         }
         return orphans.isEmpty() ? ExitCode.DONE : ExitCode.FOUND_WRONG;
     }
@@ -87,7 +86,7 @@ final class OrphansCommand implements Callable<Integer> {
                 : Request.erase(meant.child().toString()).orphansOf(of);
         Request request = answers.in(because == null ? selected : selected.because(because));
         Preview preview = screen.working(() -> vacancy.preview(request));
-        ConfirmationFlow asking = new ConfirmationFlow(screen, json, answers, database);
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
         return asking.tell(vacancy, asking.outcome(vacancy, preview));
     }
 }

@@ -3,6 +3,7 @@ package io.vacancy.cli.command;
 
 import io.vacancy.cli.rows.SpreadsheetText;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.cli.screen.TextLayout;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.text.VisibleText;
 import java.util.function.UnaryOperator;
@@ -23,7 +24,7 @@ final class OutputOptions {
             paramLabel = "FORMAT",
             defaultValue = "text",
             description = "text for people (the default), or json: one document on standard output. Where rows are"
-                    + " listed, jsonl or csv.")
+                    + " listed, also jsonl, an object a line, or csv.")
     private Format format = Format.text;
 
     @Option(
@@ -32,6 +33,16 @@ final class OutputOptions {
                     "In CSV, leave texts as they are that a spreadsheet would take for a formula. Without it an"
                             + " apostrophe stands before those that begin with = + - @ or a tab; --keys-from takes it away again.")
     private boolean raw;
+
+    @Option(
+            names = "--uncut",
+            description = "Show values as long as they are; without it long ones end in … where rows are listed.")
+    private boolean uncut;
+
+    /** Into what the result is set. */
+    TextLayout layout(Screen screen) {
+        return screen.layout().uncut(uncut);
+    }
 
     /** What becomes of texts in CSV that is written to a file. */
     UnaryOperator<String> textsOfCsv() {

@@ -7,7 +7,6 @@ import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.diagram.PreviewDiagram;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.json.JsonWriter;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.SkippedRow;
@@ -98,9 +97,9 @@ final class PreviewCommand implements Callable<Integer> {
         Preview preview = screen.working(() -> vacancy.preview(request));
         diagram.write(PreviewDiagram.of(preview, vacancy.rules().with(request.rules(), preview.operation())), screen);
         if (json) {
-            screen.printAll(new JsonWriter().write(preview));
+            screen.printAll(database.json().write(preview));
         } else {
-            new PreviewScreen(vacancy, screen.style()).lines(preview).forEach(screen::print);
+            new PreviewScreen(vacancy, output.layout(screen)).lines(preview).forEach(screen::print);
             String next = preview.state() == Preview.State.READY
                     ? NextStep.delete(command.commandLine().getParseResult().originalArgs(), preview.fingerprint())
                     : null;
@@ -136,7 +135,7 @@ final class PreviewCommand implements Callable<Integer> {
     }
 
     private int list(Listing listing) {
-        RowList list = new RowList(screen, output);
+        RowList list = new RowList(screen, output, database);
         long listed = screen.working(() -> {
             try (Stream<Row> stream = listing.rows().get()) {
                 return list.write(stream, listing.columns());

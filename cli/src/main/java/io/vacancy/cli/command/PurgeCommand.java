@@ -56,7 +56,7 @@ final class PurgeCommand implements Callable<Integer> {
         if (!due && receipt == null) {
             selection.check();
         }
-        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers, database);
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
         Vacancy vacancy = database.open(answers.who(), screen);
         if (due) {
             return due(vacancy, asking);

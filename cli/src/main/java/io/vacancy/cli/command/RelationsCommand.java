@@ -6,7 +6,7 @@ import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.RelationsScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.diagram.RelationsDiagram;
-import io.vacancy.json.JsonWriter;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.Map;
@@ -15,6 +15,7 @@ import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 @Command(name = "relations", description = "Lists tables, keys and relations, and the rule that holds on each.")
@@ -24,6 +25,12 @@ final class RelationsCommand implements Callable<Integer> {
 
     @Parameters(index = "0", arity = "0..1", paramLabel = "TABLE", description = "Only what depends on this table.")
     private @Nullable String table;
+
+    @Option(
+            names = "--depth",
+            paramLabel = "N",
+            description = "With a table: only so many levels below it; all of them unless given.")
+    private @Nullable Integer depth;
 
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
@@ -41,6 +48,11 @@ final class RelationsCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         diagram.check();
+        if (depth != null && (table == null || depth < 1)) {
+            throw new MisuseException(
+                    table == null ? "--depth counts from a table, and none is named." : "--depth must be 1 or more.",
+                    "Write vacancy relations TABLE --depth 2.");
+        }
         Vacancy vacancy = database.open(screen);
         Table only = table == null ? null : vacancy.schema().table(table);
         if (diagram.asked()) {
@@ -49,12 +61,13 @@ final class RelationsCommand implements Callable<Integer> {
             diagram.write(RelationsDiagram.of(vacancy.rules(), only, counts), screen);
         }
         if (output.json()) {
-            screen.printAll(new JsonWriter()
+            screen.printAll(database.json()
                     .relations(vacancy.rules(), only, vacancy.tables().advisor().indexes()));
             return ExitCode.DONE;
         }
-        RelationsScreen relations = new RelationsScreen(vacancy, screen.style());
-        (only == null ? relations.all() : relations.of(only)).forEach(screen::print);
+        RelationsScreen relations = new RelationsScreen(vacancy, output.layout(screen));
+        (only == null ? relations.all() : relations.of(only, depth == null ? Integer.MAX_VALUE : depth))
+                .forEach(screen::print);
         return ExitCode.DONE;
     }
 }

@@ -53,7 +53,7 @@ final class ReplaceCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         selection.check();
-        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers, database);
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
         Vacancy vacancy = database.open(answers.who(), screen);
         ReplacementStep.Start start = selection.row().with(SelectionOptions.pairs(values, "--set"));
         Request request = answers.in(selection.settled(from == null ? start.fromNow() : start.from(from)));

@@ -77,7 +77,7 @@ final class RestoreCommand implements Callable<Integer> {
         if (receipt == null && fromFile == null) {
             selection.check();
         }
-        ConfirmationFlow asking = new ConfirmationFlow(screen, output.json(), answers, database);
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
         Vacancy vacancy = database.open(answers.who(), screen);
         Request request = answers.in(request(vacancy, receipt));
         Preview preview = screen.working(() -> vacancy.preview(request));

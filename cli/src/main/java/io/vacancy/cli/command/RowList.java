@@ -4,7 +4,6 @@ package io.vacancy.cli.command;
 import io.vacancy.cli.rows.RowWriter;
 import io.vacancy.cli.screen.RowsScreen;
 import io.vacancy.cli.screen.Screen;
-import io.vacancy.failure.MisuseException;
 import io.vacancy.schema.Row;
 import java.io.BufferedWriter;
 import java.io.IOException;
@@ -16,28 +15,26 @@ import java.util.List;
 import java.util.stream.Stream;
 
 /** Any number of rows on standard output, for people or for programs. */
-record RowList(Screen screen, OutputOptions output) {
+record RowList(Screen screen, OutputOptions output, DatabaseOptions database) {
 
     /** Writes every row. Returns how many. */
     long write(Stream<Row> rows, List<String> columns) {
         if (output.ofRows() == OutputOptions.Format.text) {
-            return new RowsScreen(screen.style()).write(rows, screen::print);
+            return new RowsScreen(output.layout(screen)).write(rows, screen::print);
         }
         Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
         RowWriter writer =
                 switch (output.ofRows()) {
                     case csv -> RowWriter.csv(out, columns, output.textsOfCsv(screen));
                     case jsonl -> RowWriter.jsonLines(out);
-                    default ->
-                        throw new MisuseException(
-                                "--format json is one document, and rows are listed one by one.",
-                                "Give --format jsonl or csv.");
+                    default -> RowWriter.json(out, database.json());
                 };
         long[] written = {0};
         rows.forEachOrdered(row -> {
             writer.write(row);
             written[0]++;
         });
+        writer.end();
         try {
             out.flush();
         } catch (IOException failed) {

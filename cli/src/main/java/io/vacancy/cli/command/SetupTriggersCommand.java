@@ -4,7 +4,6 @@ package io.vacancy.cli.command;
 import io.vacancy.Vacancy;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
-import io.vacancy.json.JsonWriter;
 import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -46,7 +45,7 @@ final class SetupTriggersCommand implements Callable<Integer> {
                 ? vacancy.trail().bypassTriggers(refuse)
                 : vacancy.trail().bypassTriggers(refuse, table);
         if (json) {
-            screen.printAll(new JsonWriter().statements(script));
+            screen.printAll(database.json().statements(script));
         } else {
             script.forEach(this::print);
         }

@@ -4,7 +4,6 @@ package io.vacancy.cli.command;
 import io.vacancy.Vacancy;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
-import io.vacancy.json.JsonWriter;
 import io.vacancy.schema.TableName;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -48,7 +47,7 @@ final class SetupViewsCommand implements Callable<Integer> {
             views.put(each, vacancy.tables().activeView(each, "active_" + name));
         }
         if (output.json()) {
-            screen.printAll(new JsonWriter().views(views));
+            screen.printAll(database.json().views(views));
         } else if (views.isEmpty()) {
             screen.print("The rule book gives no table a marker, so there is nothing that a view would leave out.");
         } else {

@@ -39,6 +39,9 @@ import picocli.CommandLine.UnmatchedArgumentException;
         })
 public final class VacancyCommand implements Runnable {
 
+    /** Longer lines are hard to read. */
+    private static final int WIDEST_HELP = 100;
+
     private final Screen screen;
 
     private VacancyCommand(Screen screen) {
@@ -87,6 +90,7 @@ public final class VacancyCommand implements Runnable {
         return List.of(
                 new Listed(
                         DemoCommand.class, () -> new CommandLine(new DemoCommand(screen, words -> run(screen, words)))),
+                new Listed(InitCommand.class, () -> new CommandLine(new InitCommand(screen))),
                 new Listed(SetupCommand.class, () -> new CommandLine(new SetupCommand(screen))
                         .addSubcommand(new SetupPrintCommand(screen))
                         .addSubcommand(new SetupViewsCommand(screen))
@@ -133,7 +137,7 @@ public final class VacancyCommand implements Runnable {
         helped(commands, "");
         // A word that begins with @ names a deletion, not a file of words.
         commands.setExpandAtFiles(false);
-        commands.setUsageHelpAutoWidth(screen.terminal());
+        commands.setUsageHelpWidth(Math.min(screen.layout().width(), WIDEST_HELP));
         commands.setOut(new PrintWriter(screen.out(), true, StandardCharsets.UTF_8));
         commands.setErr(new PrintWriter(screen.err(), true, StandardCharsets.UTF_8));
         commands.setColorScheme(CommandLine.Help.defaultColorScheme(

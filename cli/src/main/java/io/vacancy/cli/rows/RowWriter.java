@@ -20,16 +20,39 @@ public final class RowWriter {
         void write(Row row) throws IOException;
     }
 
-    private final Form form;
+    /** What stands after the last row. */
+    private interface End {
+        void write() throws IOException;
+    }
 
-    private RowWriter(Form form) {
+    private final Form form;
+    private final End end;
+
+    private RowWriter(Form form, End end) {
         this.form = form;
+        this.end = end;
+    }
+
+    /** One JSON document whose {@code rows} are written as they come. */
+    public static RowWriter json(Appendable to, JsonWriter writer) {
+        try {
+            to.append(writer.listBegin("rows"));
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
+        boolean[] first = {true};
+        return new RowWriter(
+                row -> {
+                    to.append(first[0] ? "" : ",").append(writer.line(row)).append('\n');
+                    first[0] = false;
+                },
+                () -> to.append(JsonWriter.LIST_END));
     }
 
     /** JSON Lines: an object a row, a row a line. */
     public static RowWriter jsonLines(Appendable to) {
         JsonWriter writer = new JsonWriter();
-        return new RowWriter(row -> to.append(writer.line(row)).append('\n'));
+        return new RowWriter(row -> to.append(writer.line(row)).append('\n'), () -> {});
     }
 
     /**
@@ -47,10 +70,13 @@ public final class RowWriter {
                             .setQuoteMode(QuoteMode.ALL_NON_NULL)
                             .get());
             printer.printRecord(columns.stream().map(texts).toList());
-            return new RowWriter(row -> printer.printRecord(columns.stream()
-                    .map(row::get)
-                    .map(value -> value instanceof Number || value == null ? value : texts.apply(value.toString()))
-                    .toList()));
+            return new RowWriter(
+                    row -> printer.printRecord(columns.stream()
+                            .map(row::get)
+                            .map(value ->
+                                    value instanceof Number || value == null ? value : texts.apply(value.toString()))
+                            .toList()),
+                    () -> {});
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }
@@ -59,6 +85,15 @@ public final class RowWriter {
     public void write(Row row) {
         try {
             form.write(row);
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
+    }
+
+    /** Ends what was written; after the last row. */
+    public void end() {
+        try {
+            end.write();
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }

@@ -9,6 +9,9 @@ import java.util.regex.Pattern;
 /** Colour and weight for a terminal that shows them; plain text everywhere else. */
 public final class AnsiStyle {
 
+    /** A space at which no line is broken; a character of no text. */
+    private static final char UNBROKEN = '\ufdd2';
+
     /** What no text can know that was there before the process, so that nothing but this class makes colours. */
     private final String mark;
 
@@ -27,9 +30,9 @@ public final class AnsiStyle {
         return style("1;4", text);
     }
 
-    /** For a command that the reader may type. */
+    /** For a command or a statement that the reader may copy: it is never broken. */
     public String command(String text) {
-        return style("36", text);
+        return style("36", text.replace(' ', UNBROKEN));
     }
 
     /** For what is wrong. */
@@ -70,7 +73,8 @@ public final class AnsiStyle {
     }
 
     /** As a terminal wants it: the styles of this class, and nothing else that acts. */
-    String rendered(String text, UnaryOperator<String> cleaned) {
+    String rendered(String styled, UnaryOperator<String> cleaned) {
+        String text = styled.replace(UNBROKEN, ' ');
         if (!on) {
             return cleaned.apply(text);
         }

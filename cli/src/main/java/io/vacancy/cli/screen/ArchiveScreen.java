@@ -5,23 +5,37 @@ import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.preview.CountText;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.TableName;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /** What is kept, receipt by receipt, and what holds are in force. */
 public final class ArchiveScreen {
 
+    /** The columns of a line, for those who read tables. */
+    public static final List<String> COLUMNS =
+            List.of("receipt", "table", "kind", "relation", "rows", "left", "by", "at", "because", "until", "held");
+
+    private final TextLayout layout;
     private final AnsiStyle style;
 
-    public ArchiveScreen(AnsiStyle style) {
-        this.style = style;
+    public ArchiveScreen(TextLayout layout) {
+        this.layout = layout;
+        this.style = layout.style();
     }
 
-    public List<String> lines(List<ArchivedRows> kept) {
+    /** @param unreceipted how many rows of each table are marked as deleted and stand on no receipt */
+    public List<String> lines(List<ArchivedRows> kept, Map<TableName, Long> unreceipted) {
         List<String> lines = new ArrayList<>();
-        if (kept.isEmpty()) {
-            lines.add("Nothing is archived that could be restored.");
+        if (kept.isEmpty() && unreceipted.isEmpty()) {
+            lines.add("Nothing is archived or marked as deleted that could be restored.");
             return lines;
         }
         ReceiptId receipt = null;
@@ -47,9 +61,52 @@ public final class ArchiveScreen {
                     .cell(line.held() ? "held" : until(line), style::quiet);
         }
         flush(table, lines);
-        lines.add("");
-        lines.add("vacancy restore RECEIPT shows what restoring it would do, and asks.");
+        if (!unreceipted.isEmpty()) {
+            lines.add(lines.isEmpty() ? style.strong("What can be restored") : "");
+            if (lines.size() == 1) {
+                lines.add("");
+            }
+            lines.add("  without a receipt");
+            lines.add(style.quiet("  marked by the application itself, or while nothing was archived"));
+            TextTable marked = new TextTable(false, true, false, false);
+            unreceipted.forEach((name, rows) -> marked.line()
+                    .cell(name.toString(), style::leaving)
+                    .cell(CountText.grouped(rows))
+                    .cell("soft-deleted", style::quiet)
+                    .cell("until erased", style::quiet));
+            flush(marked, lines);
+        }
         return lines;
+    }
+
+    /** A line as a row of a table. */
+    public static Row row(ArchivedRows line) {
+        Instant until = line.until();
+        return row(Arrays.asList(
+                line.receipt().value(),
+                line.table().toString(),
+                line.kind().name().toLowerCase(Locale.ROOT),
+                line.relation(),
+                line.rows(),
+                line.left(),
+                line.by(),
+                line.at().toString(),
+                line.because(),
+                until == null ? null : until.toString(),
+                line.held()));
+    }
+
+    /** Rows that are marked as deleted and stand on no receipt, as a row of the same table. */
+    public static Row row(TableName table, long rows) {
+        return row(Arrays.asList(null, table.toString(), "marks", null, rows, rows, null, null, null, null, null));
+    }
+
+    private static Row row(List<@Nullable Object> cells) {
+        Map<String, @Nullable Object> values = new LinkedHashMap<>();
+        for (int i = 0; i < COLUMNS.size(); i++) {
+            values.put(COLUMNS.get(i), cells.get(i));
+        }
+        return new Row(new TableName(null, "archive"), values);
     }
 
     private static String what(ArchivedRows line) {
@@ -62,7 +119,7 @@ public final class ArchiveScreen {
     }
 
     private void flush(TextTable table, List<String> lines) {
-        lines.addAll(table.lines("    "));
+        lines.addAll(table.lines("    ", layout));
     }
 
     private static String until(ArchivedRows line) {
@@ -91,7 +148,7 @@ public final class ArchiveScreen {
                     .cell("by " + hold.by() + (since == null ? "" : " since " + LocalTime.day(since)), style::quiet)
                     .cell(hold.because());
         }
-        lines.addAll(table.lines("  "));
+        lines.addAll(table.lines("  ", layout));
         return lines;
     }
 }

@@ -50,49 +50,46 @@ public final class HistoryScreen {
             "entry");
 
     private static final int KEYS_SHOWN = 5;
-    private static final int WIDTH = 100;
+    private static final int WIDEST = 100;
     private static final String INDENT = "    ";
 
+    private final TextLayout layout;
     private final AnsiStyle style;
 
-    public HistoryScreen(AnsiStyle style) {
-        this.style = style;
+    public HistoryScreen(TextLayout layout) {
+        this.layout = layout;
+        this.style = layout.style();
     }
 
     /** @param image what a row held when it went by an entry, or null where that is not kept */
     public List<String> lines(String title, History.Page page, Function<TrailEntry, @Nullable Row> image) {
         List<String> lines = new ArrayList<>();
-        if (page.entries().isEmpty()) {
-            lines.add("No matching entries in the audit history.");
-            return lines;
-        }
         lines.add(style.strong(title + ", newest first"));
         for (TrailEntry entry : page.entries()) {
             lines.add("");
             entry(entry, image.apply(entry), lines);
-        }
-        if (page.next() != null) {
-            lines.add("");
-            lines.add("There is more: " + style.command("--after " + page.next()));
         }
         return lines;
     }
 
     private void entry(TrailEntry entry, @Nullable Row image, List<String> lines) {
         boolean done = entry.ending() == Ending.DONE;
-        String who = entry.by() + (entry.onBehalfOf() == null ? "" : " for " + entry.onBehalfOf());
-        lines.add("  " + at(entry.at()) + "  "
-                + (done
-                        ? style.settled(did(entry.kind())) + " "
-                        : style.standing("Not " + did(entry.kind()).toLowerCase(Locale.ROOT) + " but "
-                                        + entry.ending().word())
-                                + ": ")
-                + style.strong(subject(entry)) + style.quiet(done ? " by " : ", asked for by ") + who);
+        String time = "  " + at(entry.at()) + "  ";
+        lines.addAll(layout.hanging(
+                time,
+                (done
+                                ? style.settled(did(entry.kind())) + " "
+                                : style.standing("Not " + did(entry.kind()).toLowerCase(Locale.ROOT) + " but "
+                                                + entry.ending().word())
+                                        + ": ")
+                        + style.strong(subject(entry))
+                        + style.quiet(done ? " by " : ", asked for by ")
+                        + who(entry)));
         TextTable effects = new TextTable(true, false, false, false);
         entry.affected().stream()
                 .filter(affectedRows -> affectedRows.action() != null)
                 .forEach(affectedRows -> effect(affectedRows, effects));
-        lines.addAll(effects.lines(INDENT));
+        lines.addAll(effects.lines(INDENT, layout));
         TextTable facts = new TextTable(false, false);
         entry.affected().stream()
                 .filter(affectedRows -> affectedRows.action() == Action.REPLACE)
@@ -111,10 +108,14 @@ public final class HistoryScreen {
                         : entry.receipts().stream().map(ReceiptId::value).collect(Collectors.joining(", ")));
         fact(facts, "receipt", entry.receipt() == null ? null : receipt(entry));
         fact(facts, "origin", entry.origin().isEmpty() ? null : origin(entry));
-        lines.addAll(facts.lines(INDENT));
+        lines.addAll(facts.lines(INDENT, layout));
         if (image != null) {
             held(image, lines);
         }
+    }
+
+    static String who(TrailEntry entry) {
+        return entry.by() + (entry.onBehalfOf() == null ? "" : " for " + entry.onBehalfOf());
     }
 
     /** By what rows were selected, where that is not told already. */
@@ -143,7 +144,7 @@ public final class HistoryScreen {
         }
     }
 
-    private static String did(Kind kind) {
+    static String did(Kind kind) {
         return switch (kind) {
             case ERASE -> "Erased";
             case SOFT_DELETE -> "Marked as deleted";
@@ -158,7 +159,7 @@ public final class HistoryScreen {
     }
 
     /** The one row by its key, or how many. */
-    private static String subject(TrailEntry entry) {
+    static String subject(TrailEntry entry) {
         if (entry.affected().isEmpty()) {
             return entry.selected();
         }
@@ -199,19 +200,20 @@ public final class HistoryScreen {
     /** Broken between columns, since rows are wide. */
     private void held(Row row, List<String> lines) {
         StringBuilder line = new StringBuilder();
-        String title = style.quiet("it held  ");
+        String title = "it held  ";
         for (Map.Entry<String, @Nullable Object> value : row.values().entrySet()) {
             if (value.getValue() != null) {
                 String next = value.getKey() + " " + RowsScreen.shown(value.getValue());
-                if (line.length() + next.length() > WIDTH) {
-                    lines.add(INDENT + title + line + ",");
+                if (line.length() + next.length()
+                        > Math.min(WIDEST, layout.width() - INDENT.length() - title.length() - 1)) {
+                    lines.add(INDENT + style.quiet(title) + line + ",");
                     title = " ".repeat("it held  ".length());
                     line.setLength(0);
                 }
                 line.append(line.isEmpty() ? "" : ", ").append(next);
             }
         }
-        lines.add(INDENT + title + line);
+        lines.add(INDENT + style.quiet(title) + line);
     }
 
     private static String at(Instant time) {
@@ -266,7 +268,7 @@ public final class HistoryScreen {
                     .cell(bypass.table() + (key == null ? "" : " " + key))
                     .cell(bypass.user() == null ? "" : "as " + bypass.user(), style::quiet);
         }
-        lines.addAll(table.lines("  "));
+        lines.addAll(table.lines("  ", layout));
         return lines;
     }
 
@@ -298,7 +300,7 @@ public final class HistoryScreen {
                         ? null
                         : entries(found.unsealed()) + (oldest == null ? "" : ", the oldest of " + at(oldest))
                                 + "; nothing protects them yet");
-        lines.addAll(facts.lines("  "));
+        lines.addAll(facts.lines("  ", layout));
         if (flaw == null && kept == null) {
             lines.add(
                     style.quiet(

@@ -23,10 +23,12 @@ public final class JobScreen {
     private static final int BAR = 20;
     private static final int LONGEST_NAME = 30;
 
+    private final TextLayout layout;
     private final AnsiStyle style;
 
-    public JobScreen(AnsiStyle style) {
-        this.style = style;
+    public JobScreen(TextLayout layout) {
+        this.layout = layout;
+        this.style = layout.style();
     }
 
     /** What is told of a job that was just ordered. */
@@ -43,7 +45,7 @@ public final class JobScreen {
                 .cell("vacancy jobs run")
                 .cell("carries out what is ordered, unless the application does", style::quiet);
         next.line().cell("vacancy jobs watch " + job.name()).cell("shows how far it is", style::quiet);
-        lines.addAll(next.lines("  "));
+        lines.addAll(next.lines("  ", layout));
         return lines;
     }
 
@@ -69,7 +71,7 @@ public final class JobScreen {
                     .cell(left(job))
                     .cell(job.by());
         }
-        return table.lines("");
+        return table.lines("", layout);
     }
 
     private String state(Job job, String text) {
@@ -155,7 +157,7 @@ public final class JobScreen {
         count(rows, progress.changed(), "left out: changed since they were shown");
         count(rows, progress.missing(), "left out: gone already, or matching no more");
         count(rows, progress.skipped(), "skipped: something blocks them");
-        lines.addAll(rows.lines("  "));
+        lines.addAll(rows.lines("  ", layout));
         TextTable facts = new TextTable(false, false);
         fact(facts, "reason", job.reason());
         fact(facts, "receipt", job.receipt());
@@ -183,7 +185,7 @@ public final class JobScreen {
         fact(facts, "every", every == null ? null : every.written());
         fact(facts, "pace", pace(job.settings().pace()));
         fact(facts, "run", job.run() == 1 ? null : job.run());
-        lines.addAll(facts.lines("  "));
+        lines.addAll(facts.lines("  ", layout));
         lines.addAll(next(job));
         return lines;
     }

@@ -12,6 +12,9 @@ final class LocalTime {
     private static final DateTimeFormatter SECONDS = form("uuuu-MM-dd HH:mm:ss z");
     private static final DateTimeFormatter DAY = form("uuuu-MM-dd");
 
+    private static final DateTimeFormatter TIME = form("HH:mm:ss");
+    private static final DateTimeFormatter ZONE = form("z");
+
     private LocalTime() {}
 
     private static DateTimeFormatter form(String pattern) {
@@ -21,6 +24,16 @@ final class LocalTime {
     /** To the second. */
     static String seconds(Instant time) {
         return SECONDS.format(time.atZone(ZoneId.systemDefault()));
+    }
+
+    /** The time of the day to the second, where the day and the zone stand above it. */
+    static String timeOfDay(Instant time) {
+        return TIME.format(time.atZone(ZoneId.systemDefault()));
+    }
+
+    /** The zone of the times, as it is called at that time of the year. */
+    static String zone(Instant time) {
+        return ZONE.format(time.atZone(ZoneId.systemDefault()));
     }
 
     /** The day alone. */

@@ -15,11 +15,13 @@ import java.util.stream.Collectors;
 public final class OrphansScreen {
 
     private final Vacancy vacancy;
+    private final TextLayout layout;
     private final AnsiStyle style;
 
-    public OrphansScreen(Vacancy vacancy, AnsiStyle style) {
+    public OrphansScreen(Vacancy vacancy, TextLayout layout) {
         this.vacancy = vacancy;
-        this.style = style;
+        this.layout = layout;
+        this.style = layout.style();
     }
 
     public List<String> lines(Map<Relation, RowSample> orphans) {
@@ -35,8 +37,8 @@ public final class OrphansScreen {
                 .cell(relation.name(), style::standing)
                 .cell(CountText.grouped(rows.rows()))
                 .cell("refer to no " + relation.parent())
-                .cell(sample(relation, rows), style::quiet));
-        lines.addAll(table.lines("  "));
+                .sample(sample(relation, rows), style::quiet));
+        lines.addAll(table.lines("  ", layout));
         lines.add("");
         String first = orphans.keySet().iterator().next().name();
         lines.add("vacancy orphans " + (first.contains(" ") ? "\"" + first + "\"" : first)

@@ -21,11 +21,13 @@ public final class OutcomeScreen {
     private static final String REPEATED = "It was done before, under the same id; nothing was changed now.";
 
     private final Vacancy vacancy;
+    private final TextLayout layout;
     private final AnsiStyle style;
 
-    public OutcomeScreen(Vacancy vacancy, AnsiStyle style) {
+    public OutcomeScreen(Vacancy vacancy, TextLayout layout) {
         this.vacancy = vacancy;
-        this.style = style;
+        this.layout = layout;
+        this.style = layout.style();
     }
 
     public List<String> lines(Outcome outcome) {
@@ -75,7 +77,7 @@ public final class OutcomeScreen {
                     .cell(did(effect.action()) + effect.table())
                     .cell(effect.relation() == null ? "" : "through " + effect.relation(), style::quiet);
         }
-        lines.addAll(counts.lines("  "));
+        lines.addAll(counts.lines("  ", layout));
         TextTable facts = new TextTable(false, false);
         fact(facts, "receipt", receipt.id().value());
         fact(facts, "by", receipt.by());
@@ -101,7 +103,7 @@ public final class OutcomeScreen {
                                 + CountText.grouped(seen.storedBefore()));
         fact(facts, "archived", archived(receipt));
         fact(facts, "saved to", receipt.savedTo());
-        lines.addAll(facts.lines("  "));
+        lines.addAll(facts.lines("  ", layout));
         return lines;
     }
 

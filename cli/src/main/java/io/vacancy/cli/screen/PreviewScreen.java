@@ -2,7 +2,6 @@
 package io.vacancy.cli.screen;
 
 import io.vacancy.Vacancy;
-import io.vacancy.internal.text.VisibleText;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.ActiveCounts;
@@ -18,7 +17,7 @@ import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.ArrayList;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -32,11 +31,13 @@ public final class PreviewScreen {
     private static final int FEW_KEYS = 5;
 
     private final Vacancy vacancy;
+    private final TextLayout layout;
     private final AnsiStyle style;
 
-    public PreviewScreen(Vacancy vacancy, AnsiStyle style) {
+    public PreviewScreen(Vacancy vacancy, TextLayout layout) {
         this.vacancy = vacancy;
-        this.style = style;
+        this.layout = layout;
+        this.style = layout.style();
     }
 
     /** All of a preview, line by line. */
@@ -140,18 +141,12 @@ public final class PreviewScreen {
     private void record(Preview preview, List<String> lines) {
         if (preview.records().size() != 1) {
             if (!preview.records().isEmpty()) {
-                lines.addAll(new RowsScreen(style).lines(preview.records()));
+                lines.addAll(new RowsScreen(layout).lines(preview.records()));
                 lines.add("");
             }
             return;
         }
-        TextTable columns = new TextTable(false, false);
-        preview.records().get(0).values().forEach((column, value) -> columns.line()
-                .cell(column, style::quiet)
-                .cell(
-                        value == null ? "NULL" : VisibleText.line(value.toString()),
-                        value == null ? style::quiet : text -> text));
-        lines.addAll(columns.lines("  "));
+        lines.addAll(new RowsScreen(layout).record(preview.records().get(0)));
         lines.add("");
     }
 
@@ -169,7 +164,7 @@ public final class PreviewScreen {
         going.stream()
                 .filter(effect -> !drawn.contains(effect))
                 .forEach(effect -> branch(preview, effect, "", "", going, drawn, table));
-        return table.lines("  ");
+        return table.lines("  ", layout);
     }
 
     private void branch(
@@ -192,7 +187,7 @@ public final class PreviewScreen {
                                         ? ", erased"
                                         : ""),
                         style::quiet)
-                .cell(effect.sample().isEmpty() ? "" : sample(effect.sample(), effect.rows()), style::quiet);
+                .sample(effect.sample().isEmpty() ? "" : sample(effect.sample(), effect.rows()), style::quiet);
         List<Effect> children = all.stream()
                 .filter(child -> !drawn.contains(child) && effect.table().equals(parent(child)))
                 .toList();
@@ -242,10 +237,10 @@ public final class PreviewScreen {
                         .cell(effect.table().toString())
                         .cell(number(effect.rows()))
                         .cell(effect.relation() + " becomes " + effect.becomes(), style::quiet)
-                        .cell(sample(effect.sample(), effect.rows()), style::quiet);
+                        .sample(sample(effect.sample(), effect.rows()), style::quiet);
             }
         }
-        List<String> changes = table.lines("  ");
+        List<String> changes = table.lines("  ", layout);
         if (!changes.isEmpty()) {
             lines.add("");
             lines.add(style.strong(preview.state() == Preview.State.READY ? "Will be updated" : "Would be updated"));
@@ -265,16 +260,17 @@ public final class PreviewScreen {
                     .cell("! " + blocker.table(), style::standing)
                     .cell(blocker.rows() == 0 ? "" : number(blocker.rows()))
                     .cell(blocker.message())
-                    .cell(sample(blocker.sample(), blocker.rows()), style::quiet);
+                    .sample(sample(blocker.sample(), blocker.rows()), style::quiet);
         }
-        lines.addAll(table.lines("  "));
-        Map<String, String> ways = new LinkedHashMap<>();
-        preview.blockers().stream()
-                .filter(blocker -> !blocker.permittedRules().isEmpty())
-                .forEach(blocker ->
-                        ways.put(String.valueOf(blocker.relation()), String.join(" or ", blocker.permittedRules())));
-        ways.forEach((relation, rules) ->
-                lines.add(style.quiet("    could be unblocked by --rule " + relation + "=" + rules)));
+        lines.addAll(table.lines("  ", layout));
+        Set<String> ways = new LinkedHashSet<>();
+        for (Blocker blocker : preview.blockers()) {
+            blocker.permittedRules().forEach(rule -> ways.add("--rule " + blocker.relation() + "=" + rule));
+        }
+        if (!ways.isEmpty()) {
+            lines.add(style.quiet("    could be unblocked by"));
+            ways.forEach(way -> lines.add("      " + style.command(way)));
+        }
     }
 
     private void skipped(Preview preview, List<String> lines) {
@@ -293,9 +289,9 @@ public final class PreviewScreen {
                     .cell(number(skipping.rows()))
                     .cell((skipping.relation() == null ? "" : "because of " + skipping.relation() + ": ")
                             + skipping.reason())
-                    .cell(sample(skipping.sample(), skipping.rows()), style::quiet);
+                    .sample(sample(skipping.sample(), skipping.rows()), style::quiet);
         }
-        lines.addAll(table.lines("  "));
+        lines.addAll(table.lines("  ", layout));
     }
 
     private String sum(Preview preview) {

@@ -24,13 +24,15 @@ public final class RelationsScreen {
     private final Schema schema;
     private final ResolvedRules rules;
     private final List<Advice> slow;
+    private final TextLayout layout;
     private final AnsiStyle style;
 
-    public RelationsScreen(Vacancy vacancy, AnsiStyle style) {
+    public RelationsScreen(Vacancy vacancy, TextLayout layout) {
         this.schema = vacancy.schema();
         this.rules = vacancy.rules();
         this.slow = vacancy.tables().advisor().indexes();
-        this.style = style;
+        this.layout = layout;
+        this.style = layout.style();
     }
 
     /** All tables, each with its key and the relations that lead to it. */
@@ -47,19 +49,23 @@ public final class RelationsScreen {
                 table.line().cell("  " + relation.name()).cell(words(relation)).cell(meaning(relation), style::quiet);
             }
         }
-        lines.addAll(table.lines("  "));
+        lines.addAll(table.lines("  ", layout));
         advice(slow, lines);
         return lines;
     }
 
-    /** What hangs on one table, level by level, and what it hangs on itself. */
-    public List<String> of(Table table) {
+    /**
+     * What depends on one table, level by level, and what it depends on itself.
+     *
+     * @param depth how many levels
+     */
+    public List<String> of(Table table, int depth) {
         List<String> lines = new ArrayList<>();
         lines.add(style.strong("What depends on a row of " + table) + style.quiet("  " + identity(table)));
         TextTable tree = new TextTable(false, false, false);
         tree.line().cell(table.toString(), style::strong).cell("").cell("");
-        below(table.name(), "", new HashSet<>(Set.of(table.name())), tree);
-        lines.addAll(tree.lines("  "));
+        below(table.name(), "", depth, new HashSet<>(Set.of(table.name())), tree);
+        lines.addAll(tree.lines("  ", layout));
         List<Relation> up = schema.relationsFrom(table.name());
         if (!up.isEmpty()) {
             lines.add("");
@@ -72,7 +78,7 @@ public final class RelationsScreen {
                         .cell(words(relation))
                         .cell("through " + relation.name(), style::quiet);
             }
-            lines.addAll(parents.lines("  "));
+            lines.addAll(parents.lines("  ", layout));
         }
         Set<String> shown = tables(table.name());
         advice(
@@ -95,29 +101,41 @@ public final class RelationsScreen {
     private void advice(List<Advice> advice, List<String> lines) {
         for (Advice each : advice) {
             lines.add("");
-            lines.add(style.aside("Note: ") + each.message());
+            lines.addAll(layout.hanging(style.aside("Note: "), each.message()));
             if (each.statement() != null) {
-                lines.add("    " + each.statement() + ";");
+                lines.add("    " + style.command(each.statement() + ";"));
             }
         }
     }
 
-    private void below(TableName parent, String stem, Set<TableName> shown, TextTable tree) {
+    private void below(TableName parent, String stem, int depth, Set<TableName> shown, TextTable tree) {
         List<Relation> relations = schema.relationsTo(parent);
         for (int i = 0; i < relations.size(); i++) {
             Relation relation = relations.get(i);
             boolean last = i == relations.size() - 1;
             boolean goesOn =
                     rules.rulesFor(relation).stream().anyMatch(rule -> rule.action() instanceof RuleAction.Cascade);
-            boolean first = goesOn && shown.add(relation.child());
+            boolean deeper = goesOn && depth > 1;
+            boolean first = deeper && shown.add(relation.child());
             tree.line()
                     .cell(stem + (last ? "└─ " : "├─ ") + relation.child(), goesOn ? style::leaving : text -> text)
                     .cell(words(relation))
-                    .cell("through " + relation.name() + (goesOn && !first ? ", see there" : ""), style::quiet);
+                    .cell(
+                            "through " + relation.name()
+                                    + (deeper && !first ? ", see there" : below(relation, goesOn && !deeper, shown)),
+                            style::quiet);
             if (first) {
-                below(relation.child(), stem + (last ? "   " : "│  "), shown, tree);
+                below(relation.child(), stem + (last ? "   " : "│  "), depth - 1, shown, tree);
             }
         }
+    }
+
+    /** Of what lies below the depth that was asked for, how many relations there are. */
+    private String below(Relation relation, boolean hidden, Set<TableName> shown) {
+        int more = hidden && !shown.contains(relation.child())
+                ? schema.relationsTo(relation.child()).size()
+                : 0;
+        return more == 0 ? "" : ", " + more + " more below";
     }
 
     /** The rules in the order in which they are tried; a conditional one is marked. */

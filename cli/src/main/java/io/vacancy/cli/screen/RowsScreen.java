@@ -14,11 +14,15 @@ public final class RowsScreen {
 
     private static final int AT_ONCE = 200;
     private static final int WIDEST = 28;
+    private static final int NARROWEST = 14;
+    private static final String INDENT = "  ";
 
+    private final TextLayout layout;
     private final AnsiStyle style;
 
-    public RowsScreen(AnsiStyle style) {
-        this.style = style;
+    public RowsScreen(TextLayout layout) {
+        this.layout = layout;
+        this.style = layout.style();
     }
 
     /** Writes every row of the stream. Returns how many. */
@@ -37,11 +41,23 @@ public final class RowsScreen {
         return written[0];
     }
 
-    /** A few rows under the names of their columns. */
+    /** A few rows under the names of their columns; one after the other where they are wider than the terminal. */
     List<String> lines(List<Row> rows) {
         if (rows.isEmpty()) {
             return List.of();
         }
+        for (int most = layout.uncut() ? Integer.MAX_VALUE : WIDEST; ; most = most * 3 / 4) {
+            TextTable table = table(rows, most);
+            if (table.width(INDENT) <= layout.width()) {
+                return table.lines(INDENT, layout);
+            }
+            if (layout.uncut() || most < NARROWEST) {
+                return vertical(rows);
+            }
+        }
+    }
+
+    private TextTable table(List<Row> rows, int most) {
         List<String> columns = List.copyOf(rows.get(0).values().keySet());
         boolean[] toTheRight = new boolean[columns.size()];
         for (int i = 0; i < toTheRight.length; i++) {
@@ -53,20 +69,38 @@ public final class RowsScreen {
         columns.forEach(column -> table.cell(column, style::quiet));
         for (Row row : rows) {
             table.line();
-            columns.forEach(
-                    column -> table.cell(shown(row.get(column)), row.get(column) == null ? style::quiet : t -> t));
+            columns.forEach(column -> table.cell(
+                    // A number that is cut would be another one.
+                    shown(row.get(column), row.get(column) instanceof Number ? Integer.MAX_VALUE : most),
+                    row.get(column) == null ? style::quiet : t -> t));
         }
-        return table.lines("  ");
+        return table;
     }
 
-    /** A value on one line. */
-    static String shown(@Nullable Object value) {
-        if (value == null) {
-            return "NULL";
+    private List<String> vertical(List<Row> rows) {
+        List<String> lines = new ArrayList<>();
+        for (Row row : rows) {
+            lines.add("");
+            lines.addAll(record(row));
         }
-        String text = VisibleText.line(value.toString());
-        return text.codePointCount(0, text.length()) <= WIDEST
-                ? text
-                : text.substring(0, text.offsetByCodePoints(0, WIDEST - 1)) + "…";
+        return lines.subList(1, lines.size());
+    }
+
+    /** One row, a column a line. */
+    List<String> record(Row row) {
+        TextTable columns = new TextTable(false, false);
+        row.values().forEach((column, value) -> columns.line()
+                .cell(column, style::quiet)
+                .cell(shown(value, Integer.MAX_VALUE), value == null ? style::quiet : text -> text));
+        return columns.lines(INDENT, layout);
+    }
+
+    /** A value on one line, cut where it is long. */
+    static String shown(@Nullable Object value) {
+        return shown(value, WIDEST);
+    }
+
+    private static String shown(@Nullable Object value, int most) {
+        return value == null ? "NULL" : DisplayWidth.cut(VisibleText.line(value.toString()), most);
     }
 }

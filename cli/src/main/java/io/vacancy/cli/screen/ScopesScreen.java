@@ -8,6 +8,12 @@ import java.util.List;
 /** What a scope says of every table, as lines for people. */
 public final class ScopesScreen {
 
+    private final TextLayout layout;
+
+    public ScopesScreen(TextLayout layout) {
+        this.layout = layout;
+    }
+
     /** The lines; none where there is no scope. */
     public List<String> lines(List<TableScope> scopes) {
         if (scopes.isEmpty()) {
@@ -18,7 +24,7 @@ public final class ScopesScreen {
         List<String> lines = new ArrayList<>();
         lines.add("");
         lines.add("Who works in this scope sees of each table:");
-        lines.addAll(table.lines("  "));
+        lines.addAll(table.lines("  ", layout));
         return lines;
     }
 }

@@ -19,18 +19,21 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Screen {
 
-    private static final int WIDTH = 110;
+    /** Of a terminal of which nobody says how wide it is. */
+    private static final int USUAL_WIDTH = 100;
 
     private final PrintStream out;
     private final PrintStream err;
     private final BufferedReader in;
     private final boolean terminal;
+    private final TextLayout layout;
     private final AnsiStyle style;
     private final ProgressLine progress = new ProgressLine(this);
     private final Interruption interruption;
 
-    public Screen(InputStream in, PrintStream out, PrintStream err, boolean terminal, boolean colour) {
-        this(in, out, err, terminal, colour, new Interruption());
+    /** @param width of the terminal, in columns */
+    public Screen(InputStream in, PrintStream out, PrintStream err, boolean terminal, boolean colour, int width) {
+        this(in, out, err, terminal, new TextLayout(new AnsiStyle(colour), width, false), new Interruption());
     }
 
     private Screen(
@@ -38,13 +41,14 @@ public final class Screen {
             PrintStream out,
             PrintStream err,
             boolean terminal,
-            boolean colour,
+            TextLayout layout,
             Interruption interruption) {
         this.in = new BufferedReader(new InputStreamReader(in, StandardCharsets.UTF_8));
         this.out = out;
         this.err = err;
         this.terminal = terminal;
-        this.style = new AnsiStyle(colour);
+        this.layout = layout;
+        this.style = layout.style();
         this.interruption = interruption;
     }
 
@@ -57,7 +61,24 @@ public final class Screen {
         boolean colour = console && (noColour == null || noColour.isEmpty()) && !"dumb".equals(System.getenv("TERM"));
         PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
         PrintStream err = new PrintStream(System.err, true, StandardCharsets.UTF_8);
-        return new Screen(System.in, out, err, terminal, colour, Interruption.ofProcess());
+        TextLayout layout =
+                new TextLayout(new AnsiStyle(colour), console || terminal ? columns() : TextLayout.UNLIMITED, false);
+        return new Screen(System.in, out, err, terminal, layout, Interruption.ofProcess());
+    }
+
+    /** How wide the terminal is, as whoever starts the process says, or the shell does. */
+    private static int columns() {
+        Integer said = Integer.getInteger("vacancy.columns");
+        if (said != null && said > 0) {
+            return said;
+        }
+        String shell = System.getenv("COLUMNS");
+        return shell != null && shell.matches("[1-9]\\d{0,3}") ? Integer.parseInt(shell) : USUAL_WIDTH;
+    }
+
+    /** Into what results are set. */
+    public TextLayout layout() {
+        return layout;
     }
 
     public AnsiStyle style() {
@@ -101,9 +122,9 @@ public final class Screen {
         return err;
     }
 
-    /** A line of the result. */
+    /** A line of the result; broken between words where it is longer than the terminal is wide. */
     public void print(String line) {
-        out.println(style.rendered(line, VisibleText::line));
+        layout.lines(line).forEach(part -> out.println(style.rendered(part, VisibleText::line)));
     }
 
     /** A result of several lines that are the tool's own, such as a document or a statement. */
@@ -115,32 +136,18 @@ public final class Screen {
     public void next(String what, String command) {
         print("");
         print(style.quiet(what));
-        print("  " + command);
+        print("  " + style.command(command));
     }
 
     /** A line for the person at the terminal, kept out of the result; broken between words where it is long. */
     public void tell(String line) {
-        err.println(style.rendered(terminal ? broken(line) : line, VisibleText::lines));
+        err.println(style.rendered(layout.wrapped(line), VisibleText::lines));
     }
 
     /** A line at the terminal that the next one is written over; an empty one takes it away. */
     public void status(String line) {
         err.print("\r\033[2K" + style.rendered(line, VisibleText::line));
         err.flush();
-    }
-
-    private String broken(String text) {
-        StringBuilder lines = new StringBuilder();
-        int width = 0;
-        for (String word : text.split("(?<= )|(?<=\\n)")) {
-            if (width > 0 && width + style.plain(word.stripTrailing()).length() > WIDTH) {
-                lines.append('\n');
-                width = 0;
-            }
-            lines.append(word);
-            width = word.endsWith("\n") ? 0 : width + style.plain(word).length();
-        }
-        return lines.toString();
     }
 
     /**
@@ -153,7 +160,7 @@ public final class Screen {
             while (in.ready()) {
                 in.readLine();
             }
-            err.print(style.rendered(prompt, VisibleText::lines));
+            err.print(style.rendered(layout.wrapped(prompt), VisibleText::lines));
             err.flush();
             return interruption.<@Nullable String>whileAsking(in::readLine, () -> {
                 err.println();
