@@ -44,6 +44,18 @@ public final class Label {
             from = columns.end();
         }
         parts.add(new Part(written.substring(from), null));
+        if (parts.stream()
+                .anyMatch(part -> part.text().contains("{") || part.text().contains("}"))) {
+            throw new MisuseException(
+                    "The label \"" + written + "\" of " + table + " has a brace that encloses no column.",
+                    "Write the columns in braces, as in \"{name} ({registration})\".");
+        }
+        if (parts.size() == 1) {
+            throw new MisuseException(
+                    "The label \"" + written + "\" of " + table
+                            + " names no column, so all rows would be called alike.",
+                    "Write columns in braces, as in \"{name}\".");
+        }
         return new Label(parts);
     }
 

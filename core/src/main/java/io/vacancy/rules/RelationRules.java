@@ -12,7 +12,6 @@ import io.vacancy.schema.Column;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -145,8 +144,8 @@ final class RelationRules {
      * What two relations that share a column would both write into it, where only one of them could have its
      * way; a sentence for each.
      */
-    static List<String> contradictions(Schema schema, Map<Relation, List<Rule>> rules) {
-        List<String> told = new ArrayList<>();
+    static Map<String, Relation> contradictions(Schema schema, Map<Relation, List<Rule>> rules) {
+        Map<String, Relation> told = new LinkedHashMap<>();
         for (Table table : schema.tables()) {
             Map<String, Relation> writers = new HashMap<>();
             for (Relation relation : schema.relationsFrom(table.name())) {
@@ -155,8 +154,10 @@ final class RelationRules {
                     Relation other = writers.put(column, relation);
                     // Both may empty it, but of two new values one would be lost.
                     if (other != null && (reassigns(own) || reassigns(rules.getOrDefault(other, List.of())))) {
-                        told.add("The rules on " + other + " and on " + relation + " both write " + table + "." + column
-                                + ", and only one of them could have its way.");
+                        told.put(
+                                "The rules on " + other + " and on " + relation + " both write " + table + "." + column
+                                        + ", and only one of them could have its way.",
+                                relation);
                     }
                 }
             }

@@ -86,14 +86,9 @@ public final class ResolvedRules {
      */
     public static ResolvedRules fit(RuleBook book, Schema schema) {
         ResolvedRules rules = check(book, schema);
-        List<String> errors = rules.problems.stream()
-                .filter(Problem::error)
-                .map(Problem::toString)
-                .toList();
+        List<Problem> errors = rules.problems.stream().filter(Problem::error).toList();
         if (!errors.isEmpty()) {
-            throw new RuleBookException(
-                    "The rule book cannot be used: " + String.join("\n", errors),
-                    "Correct it; a check of the rule book lists everything that is wrong with it.");
+            throw new RuleBookException(errors);
         }
         return rules;
     }
@@ -217,7 +212,8 @@ public final class ResolvedRules {
             (parents == OperationKind.ERASE ? changed : soft).put(relation, replaced);
         });
         for (Map<Relation, List<Rule>> each : List.of(changed, soft)) {
-            for (String contradiction : RelationRules.contradictions(schema, each)) {
+            for (String contradiction :
+                    RelationRules.contradictions(schema, each).keySet()) {
                 throw new MisuseException(contradiction);
             }
         }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.rules;
 
+import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.SourceLocation;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.question.Question.Strength;
@@ -9,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -102,6 +104,10 @@ public record RuleBook(
     /** A rule book being written. */
     public static final class Builder {
 
+        /** The characters of a URI reference (RFC 3986, section 2). */
+        private static final Pattern URI_REFERENCE =
+                Pattern.compile("(?:[A-Za-z0-9._~:/?#\\[\\]@!$&'()*+,;=-]|%[0-9A-Fa-f]{2})+");
+
         private final List<TableEntry> tables = new ArrayList<>();
         private final List<RelationEntry> relations = new ArrayList<>();
         private final List<QuestionEntry> questions = new ArrayList<>();
@@ -180,6 +186,11 @@ public record RuleBook(
          * @param source what the events name as their source, a URI reference such as {@code /harbour/office}
          */
         public Builder outbox(String source) {
+            if (!URI_REFERENCE.matcher(source).matches()) {
+                throw new MisuseException(
+                        "The outbox's source \"" + source + "\" is no URI.",
+                        "Write one, such as /harbour/office or https://harbour.example/office.");
+            }
             outbox = source;
             return this;
         }

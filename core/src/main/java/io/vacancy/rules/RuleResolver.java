@@ -6,7 +6,6 @@ import io.vacancy.condition.Parameter;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.Problem;
 import io.vacancy.failure.SourceLocation;
-import io.vacancy.request.Mode;
 import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.RuleBook.QuestionEntry;
@@ -24,12 +23,12 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
-import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
@@ -47,6 +46,8 @@ final class RuleResolver {
     private final Map<Relation, List<Rule>> whenSoftDeleted = new LinkedHashMap<>();
     private final Map<TableName, ResolvedMarker> markers = new HashMap<>();
     private final Map<String, List<String>> written = new HashMap<>();
+    private final Map<Relation, SourceLocation> places = new HashMap<>();
+    private final Map<TableName, SourceLocation> placesOfTables = new HashMap<>();
     private Schema schema;
 
     RuleResolver(RuleBook book, Schema read) {
@@ -64,9 +65,10 @@ final class RuleResolver {
         book.tables().forEach(entry -> trying(entry.place(), () -> stampsOfParents(entry)));
         undecided();
         for (Map<Relation, List<Rule>> each : List.of(rules, whenSoftDeleted)) {
-            RelationRules.contradictions(schema, each).forEach(told -> problems.add(new Problem(true, told, null)));
+            RelationRules.contradictions(schema, each)
+                    .forEach((told, relation) -> problems.add(new Problem(true, told, places.get(relation))));
         }
-        if (problems.isEmpty()) {
+        if (problems.stream().noneMatch(Problem::error)) {
             // Beside errors it would be noise, and wrong of relations whose rules could not be read.
             notices();
         }
@@ -132,7 +134,9 @@ final class RuleResolver {
                             .anyMatch(other -> other.childColumns().equals(relation.childColumns())
                                     && other.parent().equals(relation.parent()));
                     if (!known) {
+                        comparable(relation);
                         declared.add(relation);
+                        oneParent(relation, entry.place());
                     }
                 });
             }
@@ -151,6 +155,34 @@ final class RuleResolver {
         }
         return Relation.of(
                 child.table(), child.columns(), parent.table(), parent.columns(), OnDelete.NO_ACTION, false, false);
+    }
+
+    /** What cannot be equal in any database never is. */
+    private void comparable(Relation relation) {
+        for (int i = 0; i < relation.childColumns().size(); i++) {
+            Column child = schema.table(relation.child())
+                    .column(relation.childColumns().get(i));
+            Column parent = schema.table(relation.parent())
+                    .column(relation.parentColumns().get(i));
+            if (!child.type().kind().comparableWith(parent.type().kind())) {
+                throw new MisuseException("Column " + child.name() + " of " + relation.child() + " holds "
+                        + child.type().declared() + " and cannot refer to " + parent.name() + " of "
+                        + relation.parent() + ", which holds " + parent.type().declared() + ".");
+            }
+        }
+    }
+
+    /** A row that refers to several parents goes with the first of them. */
+    private void oneParent(Relation relation, @Nullable SourceLocation place) {
+        Set<String> columns = Set.copyOf(relation.parentColumns());
+        if (schema.table(relation.parent()).keys().stream().noneMatch(columns::containsAll)) {
+            problems.add(new Problem(
+                    false,
+                    "Nothing makes " + relation.parent() + "." + String.join(",", relation.parentColumns())
+                            + " unique: a row of " + relation.child() + " may have several parents by " + relation
+                            + ", and what is done with one of them is done with the row.",
+                    place));
+        }
     }
 
     private record End(TableName table, List<String> columns) {}
@@ -178,41 +210,30 @@ final class RuleResolver {
         if (tables.put(table.name(), entry) != null) {
             throw new MisuseException("Table " + table + " appears twice in the rule book.");
         }
+        SourceLocation place = entry.place();
+        if (place != null) {
+            placesOfTables.put(table.name(), place);
+        }
+        // Each on its own, so that one that is wrong does not hide another.
         Marker marker = entry.marker();
         if (marker != null) {
-            markers.put(table.name(), new MarkerResolver(table).fitted(marker));
+            trying(place, () -> markers.put(table.name(), new MarkerResolver(table).fitted(marker)));
         }
-        entry.personal().forEach(table::column);
-        entry.archivedWith().forEach(schema::table);
+        entry.personal().forEach(column -> trying(place, () -> table.column(column)));
+        entry.archivedWith().forEach(other -> trying(place, () -> schema.table(other)));
         AuditColumns auditColumns = entry.auditColumns();
         if (auditColumns != null) {
-            stamped(auditColumns, table);
+            trying(place, () -> TableChecks.auditColumns(auditColumns, table));
         }
-        Retention retention = entry.retention();
-        if (retention != null && retention.softDeleted() != null) {
-            ResolvedMarker fitted = markers.get(table.name());
-            if (fitted == null || fitted.markedBefore(ZonedDateTime.now()) == null) {
-                throw new MisuseException(
-                        "It is not known since when rows of " + table
-                                + " were marked as deleted, so they cannot be purged after a time.",
-                        "Give the table a marker with a date, or leave soft-deleted out of retention.");
-            }
-        }
-        for (List<String> unique : entry.uniqueWhileActive()) {
-            if (marker == null) {
-                throw new MisuseException("Table " + table + " has no marker, so no two of its rows can be the same"
-                        + " while one of them is soft-deleted.");
-            }
-            unique.forEach(table::column);
-        }
-        tables.put(table.name(), spelled(entry, table));
-        if (entry.mode() == Mode.SOFT_DELETE && marker == null) {
-            throw new MisuseException("Table " + table + " cannot usually be soft-deleted: nothing says how its rows"
-                    + " would be marked.");
-        }
+        trying(place, () -> TableChecks.retention(entry, table, markers.get(table.name())));
+        trying(place, () -> TableChecks.uniqueWhileActive(entry, table));
+        trying(place, () -> TableChecks.mode(entry, table));
         String label = entry.label();
         if (label != null) {
-            labels.put(table.name(), Label.read(label, table));
+            trying(place, () -> labels.put(table.name(), Label.read(label, table)));
+        }
+        if (problems.stream().noneMatch(Problem::error)) {
+            tables.put(table.name(), spelled(entry, table));
         }
     }
 
@@ -228,30 +249,6 @@ final class RuleResolver {
                                 .map(name -> table.column(name).name())
                                 .toList())
                         .toList());
-    }
-
-    private static void stamped(AuditColumns auditColumns, Table table) {
-        String by = auditColumns.changedBy();
-        String at = auditColumns.changedAt();
-        if (by != null && table.column(by).type().kind() != ValueKind.TEXT) {
-            throw new MisuseException("Column " + by + " of " + table + " holds "
-                    + table.column(by).type().declared() + ", no text, so it cannot keep who changed a row.");
-        }
-        if (at != null) {
-            ValueKind kind = table.column(at).type().kind();
-            if (kind != ValueKind.DATE && kind != ValueKind.TIMESTAMP && kind != ValueKind.INSTANT) {
-                throw new MisuseException("Column " + at + " of " + table + " holds "
-                        + table.column(at).type().declared() + ", so it cannot keep when a row was changed.");
-            }
-        }
-        String version = auditColumns.version();
-        if (version != null) {
-            ValueKind kind = table.column(version).type().kind();
-            if (kind != ValueKind.INTEGER && kind != ValueKind.TIMESTAMP && kind != ValueKind.INSTANT) {
-                throw new MisuseException("Column " + version + " of " + table + " holds "
-                        + table.column(version).type().declared() + ", so it cannot count the versions of a row.");
-            }
-        }
     }
 
     private void stampsOfParents(TableEntry entry) {
@@ -284,7 +281,7 @@ final class RuleResolver {
                                 + " through " + relation + ", and " + relation.child()
                                 + " has no marker. Say what becomes of them when it is soft-deleted: erase, leave or"
                                 + " block.",
-                        null));
+                        places.getOrDefault(relation, placesOfTables.get(relation.parent()))));
             }
         }
     }
@@ -346,6 +343,10 @@ final class RuleResolver {
 
     private void relation(RelationEntry entry) {
         Relation relation = find(entry.relation());
+        SourceLocation place = entry.place();
+        if (place != null) {
+            places.put(relation, place);
+        }
         if (!entry.rules().isEmpty() || entry.whenSoftDeleted().isEmpty()) {
             boolean twice = rules.put(relation, fitted(entry.rules(), relation, OperationKind.ERASE)) != null;
             once(twice, relation, "");

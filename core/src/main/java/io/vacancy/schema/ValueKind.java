@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.schema;
 
+import io.vacancy.internal.argument.Arguments;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.time.DateTimeException;
@@ -252,6 +253,24 @@ public enum ValueKind {
     /** What a value of this kind looks like, for messages: "a whole number, such as 17". */
     public String example() {
         return example;
+    }
+
+    /** Whether values of both kinds can be equal: numbers among one another, dates and times among one another. */
+    public boolean comparableWith(ValueKind other) {
+        Arguments.notNull(other, "other");
+        return this == other
+                || this == OTHER
+                || other == OTHER
+                || (numeric() && other.numeric())
+                || (dated() && other.dated());
+    }
+
+    private boolean numeric() {
+        return this == INTEGER || this == DECIMAL || this == FLOATING;
+    }
+
+    private boolean dated() {
+        return this == DATE || this == TIMESTAMP || this == INSTANT;
     }
 
     /**

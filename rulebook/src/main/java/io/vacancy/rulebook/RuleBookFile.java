@@ -3,6 +3,7 @@ package io.vacancy.rulebook;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.Problem;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.text.FileTrouble;
@@ -29,6 +30,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.function.BiFunction;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -80,18 +82,57 @@ public final class RuleBookFile {
     private RuleBookFile() {}
 
     /**
+     * A rule book as far as it could be read.
+     *
+     * @param book without the entries that are wrong
+     * @param problems what is wrong with it as it is written; that it fits a database is another matter
+     */
+    public record Reading(RuleBook book, List<Problem> problems) {
+
+        public Reading {
+            problems = List.copyOf(problems);
+        }
+    }
+
+    /**
      * Reads a file.
      *
-     * @throws RuleBookException if it cannot be read or is not a rule book, with file and line
+     * @throws RuleBookException if it cannot be read or is not a rule book, with every error, file and line
      */
     public static RuleBook read(Path file) {
+        return whole(reading(file));
+    }
+
+    /**
+     * Reads text.
+     *
+     * @param name what it is called in messages, such as the file's name
+     * @throws RuleBookException if it is not a rule book, with every error and its line
+     */
+    public static RuleBook read(String text, String name) {
+        return whole(reading(text, name));
+    }
+
+    private static RuleBook whole(Reading reading) {
+        if (!reading.problems().isEmpty()) {
+            throw new RuleBookException(reading.problems());
+        }
+        return reading.book();
+    }
+
+    /**
+     * Reads what can be read of a file.
+     *
+     * @throws RuleBookException if it cannot be read at all, or is not YAML
+     */
+    public static Reading reading(Path file) {
         Arguments.notNull(file, "file");
         try {
             if (Files.size(file) > LONGEST) {
                 throw new RuleBookException(
                         "The rule book " + file + " has more than " + LONGEST + " bytes.", "Is it the right file?");
             }
-            return read(
+            return reading(
                     Files.readString(file, StandardCharsets.UTF_8),
                     file.getFileName().toString());
         } catch (IOException failed) {
@@ -101,36 +142,67 @@ public final class RuleBookFile {
     }
 
     /**
-     * Reads text.
+     * Reads what can be read of a text.
      *
-     * @param name what it is called in messages, such as the file's name
-     * @throws RuleBookException if it is not a rule book, with the line
+     * @throws RuleBookException if it is not YAML
      */
-    public static RuleBook read(String text, String name) {
+    public static Reading reading(String text, String name) {
         Arguments.notNull(text, "text");
         Arguments.notNull(name, "name");
         Yaml root = Yaml.parse(text, name);
-        root.onlyKeys(PARTS);
+        return new Reading(book(root), root.problems());
+    }
+
+    private static RuleBook book(Yaml root) {
+        root.trying(
+                () -> {
+                    root.onlyKeys(PARTS);
+                    return version(root);
+                },
+                "");
+        List<TableEntry> tables = each(root, "tables", RuleBookFile::table);
+        List<RelationEntry> relations = each(root, "relations", RuleBookFile::relation);
+        List<NamedDeletion> deletions = each(root, "deletions", RuleBookFile::deletion);
+        List<QuestionEntry> questions = new ArrayList<>();
+        root.with("questions", questions, (all, asked) -> {
+            asked.items().forEach(entry -> entry.trying(() -> all.add(question(entry)), false));
+            return all;
+        });
+        Retention retention = root.with("retention", Retention.UNLIMITED, (none, kept) -> retention(kept));
+        String outbox = root.with(
+                "outbox",
+                "",
+                (none, source) -> reading(
+                        source,
+                        text -> String.valueOf(
+                                RuleBook.build(book -> book.outbox(text)).outbox())));
+        return new RuleBook(tables, relations, questions, deletions, retention, outbox.isEmpty() ? null : outbox);
+    }
+
+    private static String version(Yaml root) {
         Yaml version = root.get("version");
         if (version == null || !version.text().equals("1")) {
             throw (version == null ? root : version)
                     .wrong("The rule book says no version that is known.", "Its first line is \"version: 1\".");
         }
-        List<TableEntry> tables = new ArrayList<>();
-        List<RelationEntry> relations = new ArrayList<>();
-        root.entries("tables").forEach(entry -> tables.add(table(entry)));
-        root.entries("relations").forEach(entry -> relations.add(relation(entry)));
-        List<QuestionEntry> questions = new ArrayList<>();
-        List<NamedDeletion> deletions = new ArrayList<>();
-        Yaml asked = root.get("questions");
-        if (asked != null) {
-            asked.items().forEach(entry -> questions.add(question(entry)));
+        return version.text();
+    }
+
+    /** What is read of the entries below a key, without those that are wrong. */
+    private static <T> List<T> each(Yaml root, String key, Function<Yaml.Entry, T> reader) {
+        List<T> read = new ArrayList<>();
+        List<Yaml.Entry> entries = root.trying(() -> root.entries(key), List.of());
+        for (Yaml.Entry entry : entries) {
+            int before = root.problems().size();
+            entry.value()
+                    .trying(
+                            () -> {
+                                T one = reader.apply(entry);
+                                return root.problems().size() == before && read.add(one);
+                            },
+                            false);
         }
-        root.entries("deletions").forEach(entry -> deletions.add(deletion(entry)));
-        Yaml kept = root.get("retention");
-        Retention retention = kept == null ? Retention.UNLIMITED : retention(kept);
-        Yaml outbox = root.get("outbox");
-        return new RuleBook(tables, relations, questions, deletions, retention, outbox == null ? null : outbox.text());
+        return read;
     }
 
     /** {@code {above: 100, type: count}}. */
@@ -257,48 +329,40 @@ public final class RuleBookFile {
         Yaml keys = written.value();
         keys.onlyKeys(TABLE_KEYS);
         TableEntry entry = TableEntry.of(written.key()).at(written.place());
-        Yaml label = keys.get("label");
-        if (label != null) {
-            entry = entry.label(label.text());
-        }
-        Yaml mode = keys.get("mode");
-        if (mode != null) {
-            entry = entry.mode(mode(mode));
-        }
-        Yaml marker = keys.get("marker");
-        if (marker != null) {
-            entry = entry.marker(MarkerForm.read(marker));
-        }
-        Yaml auditColumns = keys.get("audit-columns");
-        if (auditColumns != null) {
-            entry = auditColumns(auditColumns, entry);
-        }
-        Yaml unique = keys.get("unique-while-active");
-        for (Yaml columns : unique == null ? List.<Yaml>of() : unique.items()) {
-            entry = entry.uniqueWhileActive(
-                    columns.items().stream().map(Yaml::text).toArray(String[]::new));
-        }
-        Yaml time = keys.get("retention");
-        entry = time == null ? entry : entry.retention(retention(time));
-        Yaml personal = keys.get("personal");
-        for (Yaml column : personal == null ? List.<Yaml>of() : personal.items()) {
-            entry = entry.personal(column.text());
-        }
-        Yaml with = keys.get("archive-with");
-        for (Yaml other : with == null ? List.<Yaml>of() : with.items()) {
-            entry = entry.archiveWith(other.text());
-        }
-        Yaml times = keys.get("times");
-        for (Yaml.Entry column : times == null ? List.<Yaml.Entry>of() : times.entries()) {
-            entry = entry.times(column.key(), encoding(column.value()));
-        }
-        Yaml never = keys.get("never-deleted");
-        entry = never != null && never.truth() ? entry.neverDeleted() : entry;
-        Yaml hidden = keys.get("nothing-hidden");
-        entry = hidden != null && hidden.truth() ? entry.withNothingHidden() : entry;
-        Yaml kept = keys.get("never-emptied");
-        entry = kept != null && kept.truth() ? entry.neverEmpty() : entry;
+        entry = keys.with("label", entry, (read, label) -> read.label(label.text()));
+        entry = keys.with("mode", entry, (read, mode) -> read.mode(mode(mode)));
+        entry = keys.with("marker", entry, (read, marker) -> read.marker(MarkerForm.read(marker)));
+        entry = keys.with("audit-columns", entry, (read, columns) -> auditColumns(columns, read));
+        entry = keys.with("unique-while-active", entry, (read, all) -> {
+            TableEntry more = read;
+            for (Yaml columns : all.items()) {
+                more = more.uniqueWhileActive(
+                        columns.items().stream().map(Yaml::text).toArray(String[]::new));
+            }
+            return more;
+        });
+        entry = keys.with("retention", entry, (read, time) -> read.retention(retention(time)));
+        entry = keys.with("personal", entry, (read, columns) -> items(columns, read, TableEntry::personal));
+        entry = keys.with("archive-with", entry, (read, tables) -> items(tables, read, TableEntry::archiveWith));
+        entry = keys.with("times", entry, (read, times) -> {
+            TableEntry more = read;
+            for (Yaml.Entry column : times.entries()) {
+                more = more.times(column.key(), encoding(column.value()));
+            }
+            return more;
+        });
+        entry = keys.with("never-deleted", entry, (read, never) -> never.truth() ? read.neverDeleted() : read);
+        entry = keys.with("nothing-hidden", entry, (read, hidden) -> hidden.truth() ? read.withNothingHidden() : read);
+        entry = keys.with("never-emptied", entry, (read, kept) -> kept.truth() ? read.neverEmpty() : read);
         return entry.limits(limits(keys));
+    }
+
+    private static TableEntry items(Yaml list, TableEntry before, BiFunction<TableEntry, String, TableEntry> more) {
+        TableEntry entry = before;
+        for (Yaml item : list.items()) {
+            entry = more.apply(entry, item.text());
+        }
+        return entry;
     }
 
     private static TimeEncoding encoding(Yaml written) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.rulebook;
 
+import io.vacancy.failure.Problem;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.failure.SourceLocation;
 import io.vacancy.internal.argument.NearestName;
@@ -9,6 +10,8 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.BiFunction;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
@@ -30,9 +33,39 @@ final class Yaml {
     private final @Nullable Node node;
     private final SourceLocation place;
 
-    private Yaml(@Nullable Node node, SourceLocation place) {
+    /** What is wrong so far, of the whole document. */
+    private final List<Problem> problems;
+
+    private Yaml(@Nullable Node node, SourceLocation place, List<Problem> problems) {
         this.node = node;
         this.place = place;
+        this.problems = problems;
+    }
+
+    /** What reading found to be wrong so far. */
+    List<Problem> problems() {
+        return List.copyOf(problems);
+    }
+
+    /** Reads a part; what is wrong with it is kept with the rest, and stands in nobody's way. */
+    <T> T trying(Supplier<T> reading, T otherwise) {
+        try {
+            return reading.get();
+        } catch (RuleBookException wrong) {
+            keep(wrong);
+            return otherwise;
+        }
+    }
+
+    /** Once, however often its place is read. */
+    private void keep(RuleBookException wrong) {
+        wrong.problems().stream().filter(each -> !problems.contains(each)).forEach(problems::add);
+    }
+
+    /** Changes what was read so far by what stands behind a key, if there is something. */
+    <T> T with(String key, T before, BiFunction<T, Yaml, T> more) {
+        Yaml value = get(key);
+        return value == null ? before : trying(() -> more.apply(before, value), before);
     }
 
     /** A key and what stands behind it. */
@@ -46,7 +79,7 @@ final class Yaml {
                     .setCodePointLimit(LONGEST)
                     .build();
             Node root = new Compose(settings).composeString(text).orElse(null);
-            return new Yaml(root, new SourceLocation(file, 1));
+            return new Yaml(root, new SourceLocation(file, 1), new ArrayList<>());
         } catch (MarkedYamlEngineException wrong) {
             int line = wrong.getProblemMark().map(mark -> mark.getLine() + 1).orElse(1);
             throw new RuleBookException(
@@ -65,7 +98,7 @@ final class Yaml {
     }
 
     private Yaml part(Node part) {
-        return new Yaml(part, placeOf(part));
+        return new Yaml(part, placeOf(part), problems);
     }
 
     boolean empty() {
@@ -166,7 +199,7 @@ final class Yaml {
     void onlyKeys(List<String> known) {
         for (Entry entry : entries()) {
             if (!known.contains(entry.key())) {
-                throw new Yaml(node, entry.place()).unknown("key", entry.key(), known);
+                keep(new Yaml(node, entry.place(), problems).unknown("key", entry.key(), known));
             }
         }
     }
@@ -178,6 +211,6 @@ final class Yaml {
     }
 
     RuleBookException wrong(String message, @Nullable String hint) {
-        return new RuleBookException(place + ": " + message, hint);
+        return new RuleBookException(List.of(new Problem(true, message + (hint == null ? "" : " " + hint), place)));
     }
 }

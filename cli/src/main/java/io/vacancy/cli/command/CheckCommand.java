@@ -11,9 +11,11 @@ import io.vacancy.cli.screen.ScopesScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.Problem;
 import io.vacancy.jobs.submit.ScheduleCheck;
+import io.vacancy.rulebook.RuleBookFile;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.spi.Store;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -37,9 +39,18 @@ final class CheckCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Store store = database.store();
-        ResolvedRules rules = ResolvedRules.check(database.ruleBook(), store.schema());
-        List<Problem> problems = new ArrayList<>(rules.problems());
+        RuleBookFile.Reading reading = database.reading();
+        ResolvedRules rules = ResolvedRules.check(reading.book(), store.schema());
+        List<Problem> problems = new ArrayList<>(reading.problems());
+        // Beside what is wrong as it is written, notes would say of it that it is not there.
+        rules.problems().stream()
+                .filter(each -> each.error() || reading.problems().isEmpty())
+                .forEach(problems::add);
         problems.addAll(ScheduleCheck.of(rules));
+        problems.sort(Comparator.comparing(Problem::error)
+                .reversed()
+                .thenComparingInt(
+                        each -> each.place() == null ? 0 : each.place().line()));
         boolean wrong = problems.stream().anyMatch(Problem::error);
         // Beside errors only what may mend one of them is told.
         List<Advice> advice = new Advisor(rules, store)

@@ -128,11 +128,19 @@ final class DatabaseOptions {
 
     /** The rule book as it is written, empty where there is none. */
     RuleBook ruleBook() {
-        if (rules != null) {
-            return RuleBookFile.read(rules);
-        }
+        Path file = ruleBookFile();
+        return file == null ? RuleBook.empty() : RuleBookFile.read(file);
+    }
+
+    /** The rule book as far as it can be read. */
+    RuleBookFile.Reading reading() {
+        Path file = ruleBookFile();
+        return file == null ? new RuleBookFile.Reading(RuleBook.empty(), List.of()) : RuleBookFile.reading(file);
+    }
+
+    private @Nullable Path ruleBookFile() {
         Path usual = Path.of("vacancy.yaml");
-        return Files.exists(usual) ? RuleBookFile.read(usual) : RuleBook.empty();
+        return rules != null ? rules : Files.exists(usual) ? usual : null;
     }
 
     /** The words that say again which database, by which rules and as whom; without secrets. */
