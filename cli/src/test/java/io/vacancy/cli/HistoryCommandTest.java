@@ -135,7 +135,7 @@ class HistoryCommandTest {
 
         assertThat(told.get(2)).matches("\\d{4}-\\d\\d-\\d\\d  \\S+");
         assertThat(told.get(3)).endsWith("erased               boat 17, 17 rows in all  Mira Holm, because: sold");
-        assertThat(told.get(4)).endsWith("not erased, blocked  3 times, 3 rows of boat   Mira Holm");
+        assertThat(told.get(4)).endsWith("not erased, blocked  3 times, 3 rows of boat  Mira Holm");
         assertThat(told.get(7)).startsWith("vacancy history --db").endsWith("--details");
         JsonNode document =
                 new ObjectMapper().readTree(run("history", "--format", "json").out());

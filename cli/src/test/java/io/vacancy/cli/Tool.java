@@ -39,7 +39,17 @@ record Tool(Path folder) {
     }
 
     private static final List<String> FILES = List.of(
-            "--db", "--rules", "--keys-from", "--save-to", "--records-to", "--diagram", "--from", "--head-file");
+            "--db",
+            "--rules",
+            "--keys-from",
+            "--save-to",
+            "--records-to",
+            "--diagram",
+            "--from",
+            "--head-file",
+            "--to",
+            "--driver",
+            "--at");
 
     /** Without a terminal, as if in the harbour's folder: in this process, which takes a tenth of the time of another one. */
     Result run(String... words) throws IOException, InterruptedException {

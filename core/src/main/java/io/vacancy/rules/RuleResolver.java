@@ -92,7 +92,10 @@ final class RuleResolver {
             step.run();
         } catch (MisuseException wrong) {
             String hint = wrong.hint();
-            problems.add(new Problem(true, wrong.getMessage() + (hint == null ? "" : " " + hint), place));
+            Problem problem = new Problem(true, wrong.getMessage() + (hint == null ? "" : " " + hint), place);
+            if (!problems.contains(problem)) {
+                problems.add(problem);
+            }
         }
     }
 

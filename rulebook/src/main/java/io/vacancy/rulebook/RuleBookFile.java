@@ -174,8 +174,8 @@ public final class RuleBookFile {
                 "",
                 (none, source) -> reading(
                         source,
-                        text -> String.valueOf(
-                                RuleBook.build(book -> book.outbox(text)).outbox())));
+                        text -> String.valueOf(RuleBook.build(book -> book.outbox(source.text()))
+                                .outbox())));
         return new RuleBook(tables, relations, questions, deletions, retention, outbox.isEmpty() ? null : outbox);
     }
 

@@ -64,8 +64,12 @@ final class Yaml {
 
     /** Changes what was read so far by what stands behind a key, if there is something. */
     <T> T with(String key, T before, BiFunction<T, Yaml, T> more) {
-        Yaml value = get(key);
-        return value == null ? before : trying(() -> more.apply(before, value), before);
+        return trying(
+                () -> {
+                    Yaml value = get(key);
+                    return value == null ? before : more.apply(before, value);
+                },
+                before);
     }
 
     /** A key and what stands behind it. */
@@ -82,13 +86,16 @@ final class Yaml {
             return new Yaml(root, new SourceLocation(file, 1), new ArrayList<>());
         } catch (MarkedYamlEngineException wrong) {
             int line = wrong.getProblemMark().map(mark -> mark.getLine() + 1).orElse(1);
-            throw new RuleBookException(
-                    new SourceLocation(file, line) + ": this is not YAML: " + wrong.getProblem() + ".", null);
+            throw notYaml(new SourceLocation(file, line), wrong.getProblem());
         } catch (StackOverflowError tooDeep) {
-            throw new RuleBookException(file + " is nested too deep.", null);
+            throw notYaml(new SourceLocation(file, 1), "it is nested too deep");
         } catch (YamlEngineException wrong) {
-            throw new RuleBookException(file + " is not YAML: " + wrong.getMessage() + ".", null);
+            throw notYaml(new SourceLocation(file, 1), String.valueOf(wrong.getMessage()));
         }
+    }
+
+    private static RuleBookException notYaml(SourceLocation place, String why) {
+        return new RuleBookException(List.of(new Problem(true, "This is not YAML: " + why + ".", place)));
     }
 
     private SourceLocation placeOf(Node part) {

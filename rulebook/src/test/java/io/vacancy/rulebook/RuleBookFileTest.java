@@ -115,7 +115,7 @@ class RuleBookFileTest {
                 "version: 1\\nrelations:\\n  a.b: block | line 3: block requires a reason",
                 "version: 1\\nrelations:\\n  a.b: {when: 'x = 1'} | this says none",
                 "version: 1\\nrelations:\\n  a.b:\\n    - {cascade: , when: 'x = NULL'} | line 4: The condition is refused at position 1",
-                "version: 1\\nrelations: [ | is not YAML",
+                "version: 1\\nrelations: [ | line 2: This is not YAML",
                 "version: 1\\ntables:\\n  boat: {never-deleted: maybe} | line 3: Here true or false is wanted"
             })
     void tellsWhatIsWrongAndWhere(String text, String message) {

@@ -10,9 +10,11 @@ import io.vacancy.cli.screen.CheckScreen;
 import io.vacancy.cli.screen.ScopesScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.Problem;
+import io.vacancy.failure.RuleBookException;
 import io.vacancy.jobs.submit.ScheduleCheck;
 import io.vacancy.rulebook.RuleBookFile;
 import io.vacancy.rules.ResolvedRules;
+import io.vacancy.rules.RuleBook;
 import io.vacancy.spi.Store;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -39,7 +41,7 @@ final class CheckCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Store store = database.store();
-        RuleBookFile.Reading reading = database.reading();
+        RuleBookFile.Reading reading = reading();
         ResolvedRules rules = ResolvedRules.check(reading.book(), store.schema());
         List<Problem> problems = new ArrayList<>(reading.problems());
         // Beside what is wrong as it is written, notes would say of it that it is not there.
@@ -68,5 +70,17 @@ final class CheckCommand implements Callable<Integer> {
             new ScopesScreen(output.layout(screen)).lines(scopes).forEach(screen::print);
         }
         return wrong ? ExitCode.FOUND_WRONG : ExitCode.DONE;
+    }
+
+    /** What is no rule book at all is one thing that is wrong, and not a wrong use of the tool. */
+    private RuleBookFile.Reading reading() {
+        try {
+            return database.reading();
+        } catch (RuleBookException wrong) {
+            if (wrong.problems().stream().allMatch(each -> each.place() == null)) {
+                throw wrong;
+            }
+            return new RuleBookFile.Reading(RuleBook.empty(), wrong.problems());
+        }
     }
 }

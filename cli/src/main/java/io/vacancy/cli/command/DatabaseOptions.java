@@ -201,7 +201,13 @@ final class DatabaseOptions {
 
     /** Opens it, in the name of the one who asks. */
     Vacancy open(ActorOptions who, Screen screen) {
-        return opening(store(), who).listener(screen.progress()).open().cancelledBy(screen.cancellation());
+        Vacancy vacancy =
+                opening(store(), who).listener(screen.progress()).open().cancelledBy(screen.cancellation());
+        if (scope.given() != null) {
+            // A scope that speaks of what is not there would let everything be seen.
+            vacancy.tables().scopes();
+        }
+        return vacancy;
     }
 
     /** Opens the jobs in it. What they do is given up by nobody: a node that ends puts them down. */

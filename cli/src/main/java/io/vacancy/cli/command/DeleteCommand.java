@@ -2,6 +2,7 @@
 package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
+import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
@@ -86,15 +87,23 @@ final class DeleteCommand implements Callable<Integer> {
             throw new MisuseException("--save-to and --records-to name the same file.", "Give two names.");
         }
         if (job.given() && !asJob) {
-            throw new MisuseException("When and how a job works is said of none.", "Give --as-job, too.");
+            throw new MisuseException(
+                    job.first() + " is for a job, and none is ordered.", "Give --as-job, too, or leave it out.");
         }
         if (asJob && (saveTo != null || recordsTo != null)) {
             throw new MisuseException(
                     "A job writes no files: it may be carried out on another machine.",
                     "Leave --save-to and --records-to out; vacancy history and archive tell what was deleted.");
         }
+        job.check();
+        if (recordsTo != null) {
+            RecordsFile.check(recordsTo);
+        }
         ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
         Vacancy vacancy = database.open(answers.who(), screen);
+        if (!selection.completed(vacancy, screen)) {
+            return ExitCode.DECLINED;
+        }
         Request request = answers.in(selection.request(vacancy, mode));
         if (asJob) {
             Preview preview = screen.working(() -> vacancy.preview(request));

@@ -48,7 +48,7 @@ final class DiagramFile {
             Files.move(written, file, StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException failed) {
             throw new MisuseException(
-                    "The diagram cannot be written to " + file + ": " + FileTrouble.message(failed),
+                    "The diagram cannot be written to " + file + ": " + FileTrouble.message(failed) + ".",
                     "Give a file in a folder that is there and may be written to.");
         }
         screen.tell("Drawn into " + file + ".");

@@ -11,6 +11,8 @@ import io.vacancy.jobs.timing.Window;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
@@ -78,17 +80,45 @@ final class JobOptions {
 
     /** Whether anything of it was said. */
     boolean given() {
-        return name != null
-                || at != null
-                || window != null
-                || onChange != null
-                || batchTime != null
-                || batchRows != null
-                || batchBytes != null
-                || lanes != null
-                || rowsPerSecond != null
-                || share != null
-                || tell.length > 0;
+        return first() != null;
+    }
+
+    /** The first option of a job that was given, or null. */
+    @Nullable
+    String first() {
+        Map<String, @Nullable Object> said = new LinkedHashMap<>();
+        said.put("--name", name);
+        said.put("--at", at);
+        said.put("--window", window);
+        said.put("--on-change", onChange);
+        said.put("--batch-time", batchTime);
+        said.put("--batch-rows", batchRows);
+        said.put("--batch-bytes", batchBytes);
+        said.put("--lanes", lanes);
+        said.put("--rows-per-second", rowsPerSecond);
+        said.put("--share", share);
+        said.put("--tell", tell.length == 0 ? null : tell);
+        return said.entrySet().stream()
+                .filter(each -> each.getValue() != null)
+                .map(Map.Entry::getKey)
+                .findFirst()
+                .orElse(null);
+    }
+
+    /** Refuses what cannot be meant, before any database is opened. */
+    void check() {
+        if (name != null && name.isBlank()) {
+            throw new MisuseException("--name is empty.", "Give the job a name, or leave it out to have one made.");
+        }
+        policy();
+        batches();
+        pace();
+        if (window != null) {
+            Window.read(window, ZoneId.systemDefault());
+        }
+        if (at != null) {
+            ArchiveCommand.time(at);
+        }
     }
 
     /** Whether what matches when it begins is meant, whatever was shown. */

@@ -2,6 +2,7 @@
 package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
+import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jobs.Jobs;
@@ -66,6 +67,10 @@ final class JobsStartCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        options.check();
+        if (every != null) {
+            JobOptions.every(every);
+        }
         ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
         JobFlow flow = new JobFlow(screen, output, asking, answers);
         if (upkeep != null) {
@@ -80,6 +85,9 @@ final class JobsStartCommand implements Callable<Integer> {
         selection.check();
         mode.check();
         Vacancy vacancy = database.open(answers.who(), screen);
+        if (!selection.completed(vacancy, screen)) {
+            return ExitCode.DECLINED;
+        }
         Request request = answers.in(selection.request(vacancy, mode));
         Preview preview = screen.working(() -> vacancy.preview(request));
         JobOrder order = options.in(JobOrder.of(preview));

@@ -90,6 +90,9 @@ final class PreviewCommand implements Callable<Integer> {
         }
         boolean json = lists == 0 && output.json();
         Vacancy vacancy = database.open(screen);
+        if (!selection.completed(vacancy, screen)) {
+            return ExitCode.DECLINED;
+        }
         Request request = selection.request(vacancy, mode);
         if (lists > 0) {
             return list(listing(vacancy, request));

@@ -54,6 +54,7 @@ final class PurgeCommand implements Callable<Integer> {
             throw new MisuseException("--due says itself what is purged.", "Leave table and selection out.");
         }
         if (!due && receipt == null) {
+            selection.checkReceipt("purge");
             selection.check();
         }
         ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);

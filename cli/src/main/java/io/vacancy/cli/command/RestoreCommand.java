@@ -75,6 +75,7 @@ final class RestoreCommand implements Callable<Integer> {
             throw new MisuseException("--into is for the tables of a file, and --from names none.");
         }
         if (receipt == null && fromFile == null) {
+            selection.checkReceipt("restore");
             selection.check();
         }
         ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);

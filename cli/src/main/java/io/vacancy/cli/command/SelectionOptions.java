@@ -4,6 +4,7 @@ package io.vacancy.cli.command;
 import io.vacancy.Vacancy;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.rows.KeyFile;
+import io.vacancy.cli.screen.Screen;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.text.FileTrouble;
@@ -11,6 +12,7 @@ import io.vacancy.json.JsonReader;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
+import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.ReplacementStep;
@@ -18,6 +20,7 @@ import io.vacancy.request.Request;
 import io.vacancy.request.SelectionStep;
 import io.vacancy.rulebook.sql.SearchCondition;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.ValueKind;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.io.Reader;
@@ -40,6 +43,8 @@ import picocli.CommandLine.Parameters;
 final class SelectionOptions {
 
     private static final Pattern RECEIPT = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
+
+    private static final Pattern PART_OF_RECEIPT = Pattern.compile("[0-9a-fA-F]{8}[0-9a-fA-F-]*");
 
     @Parameters(
             index = "0",
@@ -145,7 +150,12 @@ final class SelectionOptions {
     /** Refuses what cannot be meant, before any database is opened. */
     void check() {
         if (table.isEmpty()) {
-            throw new MisuseException("No table is named.", "Write the name of the table first.");
+            throw new MisuseException(
+                    "No table is named.",
+                    "Write its name first, as in boat --key 17, or @ and the name of a deletion of the rule book.");
+        }
+        if (table.equals("@")) {
+            throw new MisuseException("No deletion is named behind @.", "Write it as @old-moorings.");
         }
         List<String> given = new ArrayList<>();
         if (named()) {
@@ -216,6 +226,21 @@ final class SelectionOptions {
 
     static boolean isReceipt(String written) {
         return RECEIPT.matcher(written).matches();
+    }
+
+    /** Refuses the beginning of a receipt, which nobody may mean as a table's name. */
+    void checkReceipt(String command) {
+        if (table.isEmpty()) {
+            throw new MisuseException(
+                    "Neither a receipt nor a table is named.",
+                    "Write vacancy " + command + " RECEIPT, or vacancy " + command
+                            + " TABLE --key K; vacancy archive lists" + " receipts.");
+        }
+        if (PART_OF_RECEIPT.matcher(table).matches() && !isReceipt(table)) {
+            throw new MisuseException(
+                    "\"" + table + "\" is a part of a receipt at most.",
+                    "Write all 36 characters of it; vacancy archive lists receipts.");
+        }
     }
 
     /** The same, whatever keys are given with it. */
@@ -304,6 +329,43 @@ final class SelectionOptions {
     /** Whether several rows may be meant, so that narrowing may make sense. */
     boolean mayBeSeveral() {
         return (where != null || named() || keysFrom != null || everyRow || keys.size() > 1) && !atOnce;
+    }
+
+    /**
+     * Asks for the parameters of a named deletion that were not given, where somebody can be asked.
+     *
+     * @return whether all are there now; nobody who leaves one out wants to go on
+     */
+    boolean completed(Vacancy vacancy, Screen screen) {
+        if (!named() || !screen.terminal()) {
+            return true;
+        }
+        NamedDeletion deletion = vacancy.rules().deletion(table.substring(1));
+        Map<String, Object> given = pairs(with, "--with");
+        for (Map.Entry<String, ValueKind> parameter : deletion.parameters().entrySet()) {
+            if (!given.containsKey(parameter.getKey())) {
+                String typed = asked(parameter.getKey(), parameter.getValue(), screen);
+                if (typed == null) {
+                    screen.tell("Nothing was changed.");
+                    return false;
+                }
+                with.add(parameter.getKey() + "=" + typed);
+            }
+        }
+        return true;
+    }
+
+    private static @Nullable String asked(String parameter, ValueKind kind, Screen screen) {
+        while (true) {
+            String typed = screen.ask(parameter + ", " + kind.example() + ", or press Enter to leave it: ");
+            if (typed == null || typed.isBlank()) {
+                return null;
+            }
+            if (kind.read(typed) != null) {
+                return typed;
+            }
+            screen.tell("\"" + typed + "\" is not " + kind.example() + ".");
+        }
     }
 
     private Request named(Vacancy vacancy, @Nullable Mode mode) {

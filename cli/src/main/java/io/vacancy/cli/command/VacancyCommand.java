@@ -3,6 +3,7 @@ package io.vacancy.cli.command;
 
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.json.JsonWriter;
@@ -20,7 +21,6 @@ import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
-import picocli.CommandLine.UnmatchedArgumentException;
 
 /** The tool itself: its commands, and one way of telling every error. */
 @Command(
@@ -56,17 +56,22 @@ public final class VacancyCommand implements Runnable {
 
     /** Runs the command that the words name. Returns the exit code. */
     public static int run(Screen screen, String... words) {
-        String[] meant = meant(words);
+        String[] meant = meant(screen, words);
         return commands(screen, meant.length == 0 ? "" : meant[0]).execute(meant);
     }
 
     /** {@code help COMMAND} is the command's own help. */
-    private static String[] meant(String... words) {
+    private static String[] meant(Screen screen, String... words) {
         if (words.length == 0 || !words[0].equals("help")) {
             return words;
         }
         List<String> meant = new ArrayList<>(Arrays.asList(words).subList(1, words.length));
-        meant.add("--help");
+        // A word that is no command would be passed over for the help of the tool.
+        boolean known = meant.isEmpty()
+                || all(screen).stream().anyMatch(each -> each.described().name().equals(meant.get(0)));
+        if (known) {
+            meant.add("--help");
+        }
         return meant.toArray(String[]::new);
     }
 
@@ -144,7 +149,7 @@ public final class VacancyCommand implements Runnable {
                 screen.terminal() ? CommandLine.Help.Ansi.AUTO : CommandLine.Help.Ansi.OFF));
         commands.setParameterExceptionHandler((failed, words) -> wrongUsage(screen, failed, words));
         commands.setExecutionExceptionHandler(
-                (failed, command, parsed) -> failed(screen, failed, parsed.originalArgs()));
+                (failed, command, parsed) -> failed(screen, failed, command, parsed.originalArgs()));
         return commands;
     }
 
@@ -162,19 +167,18 @@ public final class VacancyCommand implements Runnable {
     }
 
     private static int wrongUsage(Screen screen, ParameterException failed, String[] words) {
-        String message = String.valueOf(failed.getMessage());
         String hint = "See " + failed.getCommandLine().getCommandSpec().qualifiedName() + " --help.";
-        if (failed instanceof UnmatchedArgumentException unmatched
-                && !unmatched.getSuggestions().isEmpty()) {
-            hint = "Did you mean " + unmatched.getSuggestions().get(0) + "? " + hint;
-        }
-        tell(screen, "misuse", message.endsWith(".") ? message : message + ".", hint, Arrays.asList(words));
+        tell(screen, "misuse", UsageErrors.message(failed), hint, Arrays.asList(words));
         return ExitCode.WRONG_USAGE;
     }
 
-    private static int failed(Screen screen, Exception failed, List<String> words) {
+    private static int failed(Screen screen, Exception failed, CommandLine command, List<String> words) {
         if (failed instanceof VacancyException known) {
             String hint = known instanceof NotSetUpException ? "Run `vacancy setup` once." : known.hint();
+            if (hint == null && known instanceof MisuseException) {
+                String meant = UsageErrors.subcommand(command.getCommandSpec());
+                hint = meant == null ? null : meant.replaceFirst("did", "Did");
+            }
             tell(screen, known.kind(), String.valueOf(known.getMessage()), hint, words);
             return ExitCode.of(known);
         }

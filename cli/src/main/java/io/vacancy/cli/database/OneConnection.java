@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.database;
 
+import io.vacancy.failure.MisuseException;
 import java.io.PrintWriter;
 import java.sql.Connection;
 import java.sql.Driver;
 import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
 import java.util.Properties;
+import java.util.Set;
 import java.util.logging.Logger;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -29,6 +31,11 @@ final class OneConnection implements DataSource {
         this.properties = properties;
     }
 
+    /** What engines say of a database that is not there: PostgreSQL by state; H2 and MariaDB by number. */
+    private static final Set<String> NO_SUCH_DATABASE_STATES = Set.of("3D000");
+
+    private static final Set<Integer> NO_SUCH_DATABASE_CODES = Set.of(90146, 1049);
+
     @Override
     public Connection getConnection() throws SQLException {
         return connected(properties);
@@ -48,6 +55,12 @@ final class OneConnection implements DataSource {
         try {
             connection = driver.connect(url, with);
         } catch (SQLException failed) {
+            if (NO_SUCH_DATABASE_STATES.contains(String.valueOf(failed.getSQLState()))
+                    || NO_SUCH_DATABASE_CODES.contains(failed.getErrorCode())) {
+                throw new MisuseException(
+                        "There is no database " + NamedDatabase.named(url) + ", and none was made.",
+                        "Check its name and its address.");
+            }
             throw withoutSecrets(failed);
         }
         if (connection == null) {

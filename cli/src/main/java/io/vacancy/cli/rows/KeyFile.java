@@ -102,6 +102,13 @@ public final class KeyFile {
                         + String.join(", ", table.identity().columns()) + ", by which rows of " + table
                         + " are named.");
             }
+            List<String> twice = table.identity().columns().stream()
+                    .filter(column ->
+                            names.stream().filter(column::equalsIgnoreCase).count() > 1)
+                    .toList();
+            if (named && !twice.isEmpty()) {
+                throw new MisuseException(name + ", line 1: the header names " + String.join(", ", twice) + " twice.");
+            }
             return named ? names : List.of();
         } catch (CSVException | UncheckedIOException noCsv) {
             return List.of();

@@ -23,6 +23,9 @@ public final class FileTrouble {
         if (failed instanceof CharacterCodingException) {
             return "it is no text in UTF-8";
         }
+        if (String.valueOf(failed.getMessage()).endsWith("Is a directory")) {
+            return "it is a folder";
+        }
         String reason = failed instanceof FileSystemException system ? system.getReason() : null;
         String message = reason == null ? failed.getMessage() : reason;
         return message == null ? failed.getClass().getSimpleName() : message;

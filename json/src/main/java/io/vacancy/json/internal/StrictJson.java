@@ -50,7 +50,8 @@ public final class StrictJson {
             }
             return node;
         } catch (JsonProcessingException notJson) {
-            throw new MisuseException("This is not JSON: " + notJson.getOriginalMessage() + ".");
+            throw new MisuseException("This is not JSON: "
+                    + notJson.getOriginalMessage().replaceFirst(" \\(start marker at .*", "") + ".");
         }
     }
 
