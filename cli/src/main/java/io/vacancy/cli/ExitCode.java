@@ -8,6 +8,8 @@ import io.vacancy.failure.TrailIntegrityException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
+import java.util.LinkedHashMap;
+import java.util.Map;
 
 /** The exit codes of all commands. */
 public final class ExitCode {
@@ -24,7 +26,27 @@ public final class ExitCode {
     public static final int FOUND_WRONG = 9;
     public static final int IN_DOUBT = 10;
 
+    public static final int INTERRUPTED = 130;
+
     private ExitCode() {}
+
+    /** What each says, in their order. */
+    public static Map<Integer, String> meanings() {
+        Map<Integer, String> meanings = new LinkedHashMap<>();
+        meanings.put(DONE, "done");
+        meanings.put(FAILED, "failed");
+        meanings.put(WRONG_USAGE, "wrong usage");
+        meanings.put(NOTHING, "nothing selected");
+        meanings.put(BLOCKED, "blocked");
+        meanings.put(DECLINED, "declined");
+        meanings.put(CHANGED, "changed since the preview");
+        meanings.put(BUSY, "busy");
+        meanings.put(REFUSED, "refused");
+        meanings.put(FOUND_WRONG, "a check found something wrong");
+        meanings.put(IN_DOUBT, "in doubt");
+        meanings.put(INTERRUPTED, "interrupted");
+        return meanings;
+    }
 
     public static int of(Preview preview) {
         return switch (preview.state()) {

@@ -191,7 +191,7 @@ class JobsCommandTest {
                 deletions:
                   never: {table: boat, where: "id < 3", batch: 7}
                 """);
-        assertThat(run("check").err()).contains("says how it works by itself, and not when");
+        assertThat(run("check").out()).contains("says how it works by itself, and not when");
     }
 
     @Test

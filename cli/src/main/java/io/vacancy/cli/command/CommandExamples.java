@@ -26,6 +26,7 @@ public final class CommandExamples {
             Map.entry(
                     "setup views",
                     List.of("vacancy setup views --db harbour.db", "vacancy setup views --db harbour.db > views.sql")),
+            Map.entry("setup manual", List.of("vacancy setup manual", "vacancy setup manual --to share/man/man1")),
             Map.entry(
                     "setup completion",
                     List.of("vacancy setup completion", "vacancy setup completion > vacancy-completion.sh")),

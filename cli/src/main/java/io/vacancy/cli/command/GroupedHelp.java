@@ -1,13 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.command;
 
-import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.List;
-import java.util.Set;
 import picocli.CommandLine;
 import picocli.CommandLine.Help;
-import picocli.CommandLine.Model.OptionSpec;
 import picocli.CommandLine.Model.UsageMessageSpec;
 
 /** Has the help of a command list its options by what they are for, and end with examples. */
@@ -23,21 +18,15 @@ final class GroupedHelp {
 
     private static String options(Help help) {
         StringBuilder text = new StringBuilder();
-        for (OptionGroup group : OptionGroup.values()) {
-            List<OptionSpec> options = new ArrayList<>(help.commandSpec().options().stream()
-                    .filter(option -> !option.hidden() && OptionGroup.of(Set.of(option.names())) == group)
-                    .toList());
-            options.sort(Comparator.comparingInt(option -> group.options().indexOf(option.longestName())));
-            if (!options.isEmpty()) {
-                Help.Layout layout = help.createDefaultLayout();
-                layout.addOptions(options, help.createDefaultParamLabelRenderer());
-                text.append(System.lineSeparator())
-                        .append(group.heading())
-                        .append(':')
-                        .append(System.lineSeparator())
-                        .append(layout);
-            }
-        }
+        CommandText.grouped(help.commandSpec().options()).forEach((group, options) -> {
+            Help.Layout layout = help.createDefaultLayout();
+            layout.addOptions(options, help.createDefaultParamLabelRenderer());
+            text.append(System.lineSeparator())
+                    .append(group.heading())
+                    .append(':')
+                    .append(System.lineSeparator())
+                    .append(layout);
+        });
         return text.toString();
     }
 }

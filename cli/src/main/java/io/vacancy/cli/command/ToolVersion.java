@@ -12,6 +12,11 @@ final class ToolVersion implements IVersionProvider {
 
     @Override
     public String[] getVersion() {
+        return new String[] {"vacancy " + number()};
+    }
+
+    /** Such as 1.2.0. */
+    static String number() {
         Properties built = new Properties();
         try (InputStream in = ToolVersion.class.getResourceAsStream("version.properties")) {
             if (in != null) {
@@ -20,6 +25,6 @@ final class ToolVersion implements IVersionProvider {
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }
-        return new String[] {"vacancy " + built.getProperty("version", "of an unknown build")};
+        return built.getProperty("version", "of an unknown build");
     }
 }

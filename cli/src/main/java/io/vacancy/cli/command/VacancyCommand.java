@@ -10,12 +10,14 @@ import io.vacancy.json.JsonWriter;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -28,15 +30,7 @@ import picocli.CommandLine.ParameterException;
         description = "Deletes records on purpose: shown first, asked for, carried out whole, and told afterwards.",
         synopsisSubcommandLabel = "COMMAND",
         mixinStandardHelpOptions = true,
-        versionProvider = ToolVersion.class,
-        footer = {
-            "",
-            "Exit codes: 0 done, 1 failed, 2 wrong usage, 3 nothing selected, 4 blocked,",
-            "5 declined, 6 changed since the preview, 7 busy, 8 refused,",
-            "9 a check found something wrong, 10 in doubt, 130 interrupted.",
-            "",
-            "vacancy help COMMAND tells more of one."
-        })
+        versionProvider = ToolVersion.class)
 public final class VacancyCommand implements Runnable {
 
     /** Longer lines are hard to read. */
@@ -57,7 +51,13 @@ public final class VacancyCommand implements Runnable {
     /** Runs the command that the words name. Returns the exit code. */
     public static int run(Screen screen, String... words) {
         String[] meant = meant(screen, words);
-        return commands(screen, meant.length == 0 ? "" : meant[0]).execute(meant);
+        CommandLine commands = commands(screen, meant.length == 0 ? "" : meant[0]);
+        try {
+            commands.setDefaultValueProvider(SettingsFile.ofFolder(Path.of("")));
+        } catch (MisuseException wrong) {
+            return failed(screen, wrong, commands, Arrays.asList(words));
+        }
+        return commands.execute(meant);
     }
 
     /** {@code help COMMAND} is the command's own help. */
@@ -100,7 +100,8 @@ public final class VacancyCommand implements Runnable {
                         .addSubcommand(new SetupPrintCommand(screen))
                         .addSubcommand(new SetupViewsCommand(screen))
                         .addSubcommand(new SetupTriggersCommand(screen))
-                        .addSubcommand(new SetupCompletionCommand(screen))),
+                        .addSubcommand(new SetupCompletionCommand(screen))
+                        .addSubcommand(new SetupManualCommand(screen))),
                 new Listed(RelationsCommand.class, () -> new CommandLine(new RelationsCommand(screen))),
                 new Listed(CheckCommand.class, () -> new CommandLine(new CheckCommand(screen))),
                 new Listed(PreviewCommand.class, () -> new CommandLine(new PreviewCommand(screen))),
@@ -140,6 +141,10 @@ public final class VacancyCommand implements Runnable {
             }
         }
         helped(commands, "");
+        String codes = ExitCode.meanings().entrySet().stream()
+                .map(each -> each.getKey() + " " + each.getValue())
+                .collect(Collectors.joining(", ", "Exit codes: ", "."));
+        commands.getCommandSpec().usageMessage().footer("", codes, "", "vacancy help COMMAND tells more of one.");
         // A word that begins with @ names a deletion, not a file of words.
         commands.setExpandAtFiles(false);
         commands.setUsageHelpWidth(Math.min(screen.layout().width(), WIDEST_HELP));
