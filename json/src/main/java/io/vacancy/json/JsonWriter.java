@@ -39,6 +39,7 @@ import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.trail.Bypass;
+import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.IntegrityViolation;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.Verification;
@@ -250,6 +251,14 @@ public final class JsonWriter {
     /** An entry of the trail as an event for other systems, in the JSON format of CloudEvents 1.0; on one line. */
     public static String event(TrailEntry entry, String source) {
         return VisibleText.line(JsonEntry.event(entry, source).toString());
+    }
+
+    /** Up to where the audit history is sealed, as one document. */
+    public String head(ChainHead head) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("head", head.toString());
+        return text(document);
     }
 
     /** What looking at a trail found, as one document. */

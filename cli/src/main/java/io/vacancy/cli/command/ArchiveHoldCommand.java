@@ -83,6 +83,10 @@ final class ArchiveHoldCommand implements Callable<Integer> {
         Hold placed = SelectionOptions.isReceipt(what)
                 ? archive.holdReceipt(ReceiptId.of(what), because)
                 : key == null ? archive.holdTable(what, because) : archive.holdRow(what, key, because);
+        if (json) {
+            screen.printAll(database.json().holds(List.of(placed)));
+            return ExitCode.DONE;
+        }
         screen.print(screen.style().settled("Done.") + " Hold " + placed.number() + " is on " + placed.on() + ".");
         return ExitCode.DONE;
     }

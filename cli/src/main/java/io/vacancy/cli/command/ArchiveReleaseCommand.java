@@ -23,14 +23,22 @@ final class ArchiveReleaseCommand implements Callable<Integer> {
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
     ArchiveReleaseCommand(Screen screen) {
         this.screen = screen;
     }
 
     @Override
     public Integer call() {
+        boolean json = output.json();
         Vacancy vacancy = database.open(who, screen);
         vacancy.archive().release(number);
+        if (json) {
+            screen.printAll(database.json().holds(vacancy.archive().holds()));
+            return ExitCode.DONE;
+        }
         screen.print(screen.style().settled("Done.") + " Hold " + number + " is released.");
         return ExitCode.DONE;
     }

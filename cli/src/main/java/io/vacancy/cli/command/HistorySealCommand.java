@@ -21,14 +21,22 @@ final class HistorySealCommand implements Callable<Integer> {
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
     HistorySealCommand(Screen screen) {
         this.screen = screen;
     }
 
     @Override
     public Integer call() {
+        boolean json = output.json();
         Vacancy vacancy = database.open(screen);
         ChainHead head = screen.working(() -> vacancy.trail().seal());
+        if (json) {
+            screen.printAll(database.json().head(head));
+            return ExitCode.DONE;
+        }
         screen.print(head.toString());
         return ExitCode.DONE;
     }

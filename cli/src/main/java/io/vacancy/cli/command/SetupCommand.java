@@ -22,14 +22,22 @@ final class SetupCommand implements Callable<Integer> {
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
     SetupCommand(Screen screen) {
         this.screen = screen;
     }
 
     @Override
     public Integer call() {
+        boolean json = output.json();
         Vacancy vacancy = database.open(screen);
         List<String> run = vacancy.archive().setUp();
+        if (json) {
+            screen.printAll(database.json().statements(run));
+            return ExitCode.DONE;
+        }
         long tables = run.stream().filter(sql -> sql.startsWith("CREATE TABLE")).count();
         screen.print(
                 run.isEmpty()

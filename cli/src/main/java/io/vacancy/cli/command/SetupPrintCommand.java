@@ -19,14 +19,22 @@ final class SetupPrintCommand implements Callable<Integer> {
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
+    @Mixin
+    private final OutputOptions output = new OutputOptions();
+
     SetupPrintCommand(Screen screen) {
         this.screen = screen;
     }
 
     @Override
     public Integer call() {
+        boolean json = output.json();
         Vacancy vacancy = database.open(screen);
         List<String> script = vacancy.archive().script();
+        if (json) {
+            screen.printAll(database.json().statements(script));
+            return ExitCode.DONE;
+        }
         script.forEach(statement -> screen.printAll(statement + ";"));
         if (script.isEmpty()) {
             screen.tell(SetupCommand.UP_TO_DATE);
