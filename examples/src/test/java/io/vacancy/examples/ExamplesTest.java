@@ -180,6 +180,7 @@ class ExamplesTest {
                         + Files.readString(Path.of("../docs/choosing.md"))
                         + Files.readString(Path.of("../docs/rule-book.md"))
                         + Files.readString(Path.of("../docs/archive.md"))
+                        + Files.readString(Path.of("../docs/recipes.md"))
                         + Files.readString(Path.of("../docs/soft-delete.md")));
         int shown = 0;
         while (snippets.find()) {
@@ -197,7 +198,7 @@ class ExamplesTest {
 
         assertThat(shown.find()).isTrue();
         String program = shown.group(1).strip();
-        assertThat(program.lines()).hasSizeLessThan(20);
+        assertThat(program.lines()).hasSizeLessThan(30);
         assertThat(flat(source)).contains(flat(program));
     }
 
