@@ -77,19 +77,22 @@ final class DemoCommand implements Callable<Integer> {
             screen.print("(There is no terminal here to ask at, so the demo answers by itself: --answer yes)");
             delete.addAll(List.of("--answer", "yes"));
         }
-        int deleted = step(delete.toArray(String[]::new));
-        if (deleted == ExitCode.DECLINED) {
-            screen.print("You left it as it was, so the next step finds it still there.");
+        boolean gone = step(delete.toArray(String[]::new)) == ExitCode.DONE;
+        if (gone) {
+            title("5. Look again: is it gone? \"Nothing selected\" is an ending of its own, exit code 3.");
+        } else {
+            title("5. You left it as it was. Look again: it is still there, and nothing was changed.");
         }
-
-        title("5. Look again: is it gone? \"Nothing selected\" is an ending of its own, exit code 3.");
         step("preview", "boat", "--key", "17", "--db", db);
 
-        title("6. It was not sold after all. What is archived can be restored, asked like a deletion.");
-        step("archive", "--rules", rules, "--db", db);
-        ReceiptId receipt = archived(db);
+        ReceiptId receipt = gone ? archived(db) : null;
         if (receipt != null) {
+            title("6. It was not sold after all. What is archived can be restored, asked like a deletion.");
+            step("archive", "--rules", rules, "--db", db);
             step("restore", receipt.value(), "--yes", "--rules", rules, "--db", db);
+        } else {
+            title("6. What is deleted is archived, and can be restored. So far nothing is.");
+            step("archive", "--rules", rules, "--db", db);
         }
 
         title("7. Boat 14 has inspections, and the schema protects them. Nothing is lost by silence: exit code 4.");
@@ -144,16 +147,16 @@ final class DemoCommand implements Callable<Integer> {
         step("history", "verify", "--rules", rules, "--db", db);
 
         title("Yours to try");
-        screen.print("  vacancy relations --db " + db);
-        screen.print("  vacancy delete skipper --key 2 --db " + db + "     who still has boats");
-        screen.print("  vacancy delete fee --every-row --db " + db + "     whose question requires more than a yes");
-        screen.print("  vacancy check --rules " + rules + " --db " + db + "     what is worth mending");
-        screen.print("  vacancy setup views --rules " + rules + " --db " + db);
-        screen.print("  vacancy archive hold boat --key 14 --because \"case 7\" --db " + db
-                + "     which cannot be erased then");
-        screen.print("  vacancy purge --due --rules " + rules + " --db " + db);
-        screen.print("  vacancy history --rules " + rules + " --db " + db + "     everything, newest first");
-        screen.print("  vacancy delete pier --key 3 --db " + db + " --format json --yes");
+        suggest("A skipper who still has boats:", "delete skipper --key 2 --db " + db);
+        suggest("A question that requires more than a yes:", "delete fee --every-row --db " + db);
+        suggest("What is worth mending:", "check --rules " + rules + " --db " + db);
+        suggest(
+                "A boat that cannot be erased while it is held:",
+                "archive hold boat --key 14 --because 'case 7' --db " + db);
+        suggest("Everything that was done, newest first:", "history --rules " + rules + " --db " + db);
+        suggest(
+                "And on a database of your own, where this changes nothing either:",
+                "init --db jdbc:postgresql://HOST/NAME");
         return ExitCode.DONE;
     }
 
@@ -197,6 +200,11 @@ final class DemoCommand implements Callable<Integer> {
         String name = file.getFileName().toString();
         int dot = name.lastIndexOf('.');
         return file.resolveSibling((dot > 0 ? name.substring(0, dot) : name) + ".yaml");
+    }
+
+    private void suggest(String what, String command) {
+        screen.print("  " + screen.style().aside(what));
+        screen.print("    " + screen.style().command("vacancy " + command));
     }
 
     private void title(String title) {
