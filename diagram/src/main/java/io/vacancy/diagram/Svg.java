@@ -129,7 +129,10 @@ final class Svg {
         return look.name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 
-    /** A bar where nothing gets through, a ring where a link is lost, a dot where all stays, else a point. */
+    /**
+     * A cross where nothing gets through, an open square where a link is lost, a small filled one where all stays, else a
+     * point: none of them says how many rows there are on either side, as the ends of entity diagrams do.
+     */
     private void arrowhead(Look look) {
         String colour = look == Look.BLOCKS
                 ? "#101010"
@@ -153,11 +156,27 @@ final class Svg {
                 "orient",
                 "auto");
         switch (look) {
-            case BLOCKS -> markup.empty("rect", "x", 5, "y", 0, "width", 5, "height", 20, "fill", colour);
+            case BLOCKS ->
+                markup.empty(
+                        "path", "d", "M0,5 L8,15 M8,5 L0,15", "stroke", colour, "stroke-width", 3.5, "fill", "none");
             case SET_NULL ->
                 markup.empty(
-                        "circle", "cx", 6, "cy", 10, "r", 4, "fill", "white", "stroke", colour, "stroke-width", 1.5);
-            case LEAVE -> markup.empty("circle", "cx", 7, "cy", 10, "r", 3, "fill", colour);
+                        "rect",
+                        "x",
+                        1,
+                        "y",
+                        6,
+                        "width",
+                        8,
+                        "height",
+                        8,
+                        "fill",
+                        "white",
+                        "stroke",
+                        colour,
+                        "stroke-width",
+                        1.5);
+            case LEAVE -> markup.empty("rect", "x", 4, "y", 7, "width", 6, "height", 6, "fill", colour);
             default -> markup.empty("path", "d", "M0,5 L10,10 L0,15 z", "fill", colour);
         }
         markup.close();
@@ -188,6 +207,7 @@ final class Svg {
         String look = name(placed.box().look());
         double x = placed.x();
         double y = placed.y();
+        markup.open("g", "id", Page.anchor(placed.box().table()));
         rectangle(x, y, placed.width(), placed.height(), "class", "box " + look, "rx", 3);
         if (placed.box().look() == Look.BLOCKS) {
             rectangle(x + 4, y + 4, placed.width() - 8, placed.height() - 8, "fill", "url(#stripes)");
@@ -199,6 +219,7 @@ final class Svg {
             line += Layout.LINE;
             text(x + Layout.SIDE, line, Layout.TEXT_SIZE, text, text.startsWith("!") ? "blocks-line" : "line");
         }
+        markup.close();
     }
 
     private Set<Look> looks() {

@@ -55,10 +55,11 @@ final class RelationsCommand implements Callable<Integer> {
         }
         Vacancy vacancy = database.open(screen);
         Table only = table == null ? null : vacancy.schema().table(table);
+        int levels = depth == null ? Integer.MAX_VALUE : depth;
         if (diagram.asked()) {
-            Set<TableName> drawn = RelationsDiagram.tables(vacancy.rules(), only);
+            Set<TableName> drawn = RelationsDiagram.tables(vacancy.rules(), only, levels);
             Map<TableName, Long> counts = screen.working(() -> vacancy.tables().counts(drawn));
-            diagram.write(RelationsDiagram.of(vacancy.rules(), only, counts), screen);
+            diagram.write(RelationsDiagram.of(vacancy.rules(), only, levels, counts), screen);
         }
         if (output.json()) {
             screen.printAll(database.json()
@@ -66,8 +67,7 @@ final class RelationsCommand implements Callable<Integer> {
             return ExitCode.DONE;
         }
         RelationsScreen relations = new RelationsScreen(vacancy, output.layout(screen));
-        (only == null ? relations.all() : relations.of(only, depth == null ? Integer.MAX_VALUE : depth))
-                .forEach(screen::print);
+        (only == null ? relations.all() : relations.of(only, levels)).forEach(screen::print);
         return ExitCode.DONE;
     }
 }
