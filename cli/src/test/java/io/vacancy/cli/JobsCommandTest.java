@@ -90,7 +90,7 @@ class JobsCommandTest {
 
         assertThat(run("jobs", "pause", "season").out()).contains("Job season is paused: 0 of 3");
         assertThat(run("jobs", "run", "--until-idle").out()).doesNotContain("is done");
-        assertThat(run("jobs", "watch", "season").out()).contains("vacancy jobs resume season goes on with it.");
+        assertThat(run("jobs", "watch", "season").out()).contains("vacancy jobs resume season --db");
         assertThat(run("jobs", "resume", "season", "--share", "50").out()).contains("Job season is scheduled for ");
         assertThat(run("jobs", "show", "season").out()).contains("50 % of the time");
         assertThat(run("jobs", "cancel", "season").out()).contains("was cancelled. Nothing was changed.");

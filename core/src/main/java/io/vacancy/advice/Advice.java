@@ -22,11 +22,11 @@ public record Advice(
     public enum Kind {
         /** Child rows have to be looked for in the whole table. */
         NO_INDEX("no-index"),
-        /** Rows of a table cannot be soft-deleted, though those they hang on can be. */
+        /** Rows of a table cannot be soft-deleted, though those they depend on can be. */
         NO_MARKER("no-marker"),
         /** A soft-deleted row keeps others from having its value. */
         VALUE_HELD("value-held"),
-        /** Active rows hang on rows that are soft-deleted. */
+        /** Active rows depend on rows that are soft-deleted. */
         ACTIVE_CHILDREN("active-children"),
         /** Rows whose flag says neither. */
         NULL_FLAG("null-flag");

@@ -40,7 +40,7 @@ public final class Advisor {
         return all;
     }
 
-    /** Tables that want a marker: for themselves, or because rows that they hang on have one. */
+    /** Tables that want a marker: for themselves, or because rows that they depend on have one. */
     private List<Advice> markers() {
         Map<TableName, Advice> advice = new TreeMap<>();
         for (Table table : rules.schema().tables()) {

@@ -72,7 +72,7 @@ final class Svg {
         return markup.close().toString();
     }
 
-    /** What hangs on what, for those who hear the picture rather than see it. */
+    /** What depends on what, for those who hear the picture rather than see it. */
     private String described() {
         Stream<String> boxes = diagram.boxes().stream()
                 .map(box -> box.table() + (box.lines().isEmpty() ? "" : ": " + String.join(", ", box.lines())));
@@ -150,7 +150,7 @@ final class Svg {
                 "markerHeight",
                 20,
                 "refX",
-                10,
+                look == Look.BLOCKS ? 13 : 10,
                 "refY",
                 10,
                 "orient",
@@ -158,7 +158,7 @@ final class Svg {
         switch (look) {
             case BLOCKS ->
                 markup.empty(
-                        "path", "d", "M0,5 L8,15 M8,5 L0,15", "stroke", colour, "stroke-width", 3.5, "fill", "none");
+                        "path", "d", "M1,3 L11,17 M11,3 L1,17", "stroke", colour, "stroke-width", 3.5, "fill", "none");
             case SET_NULL ->
                 markup.empty(
                         "rect",

@@ -13,6 +13,7 @@ import io.vacancy.jobs.watch.JobJson;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
+import java.util.List;
 
 /** The way from a preview to a job that is ordered: shown, asked, kept, told. */
 record JobFlow(Screen screen, OutputOptions output, ConfirmationFlow asking, AnswerOptions answers) {
@@ -39,6 +40,11 @@ record JobFlow(Screen screen, OutputOptions output, ConfirmationFlow asking, Ans
             return ExitCode.DONE;
         }
         new JobScreen(output.layout(screen)).ordered(job, accepted.repeated()).forEach(screen::print);
+        List<String> given = asking.database().given();
+        screen.next(
+                "To carry out what is ordered, unless the application does:",
+                NextStep.of(List.of("jobs", "run"), given));
+        NextStep.after(job, asking.database(), screen);
         return ExitCode.DONE;
     }
 }

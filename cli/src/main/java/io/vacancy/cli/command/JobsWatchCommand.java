@@ -77,7 +77,10 @@ final class JobsWatchCommand implements Callable<Integer> {
         switch (output.ofRows()) {
             case json -> screen.printAll(JobJson.write(over));
             case jsonl -> {}
-            default -> new JobScreen(output.layout(screen)).lines(over).forEach(screen::print);
+            default -> {
+                new JobScreen(output.layout(screen)).lines(over).forEach(screen::print);
+                NextStep.after(over, database, screen);
+            }
         }
         return switch (over.state()) {
             case FAILED -> ExitCode.FAILED;

@@ -2,6 +2,8 @@
 package io.vacancy.cli.command;
 
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.cli.screen.Screen;
+import io.vacancy.jobs.watch.Job;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Iterator;
@@ -69,6 +71,27 @@ final class NextStep {
             words.addAll(List.of("--rules", rules.toString()));
         }
         return written(words);
+    }
+
+    /** Any other, on the same database. */
+    static String of(List<String> command, List<String> database) {
+        List<String> words = new ArrayList<>(command);
+        words.addAll(database);
+        return written(words);
+    }
+
+    /** What mostly follows when a job stands as it does. */
+    static void after(Job job, DatabaseOptions database, Screen screen) {
+        List<String> given = database.given();
+        switch (job.state()) {
+            case PAUSED -> screen.next("To go on with it:", of(List.of("jobs", "resume", job.name()), given));
+            case DONE, FAILED, CANCELLED -> {
+                if (job.receipt() != null) {
+                    screen.next("To restore what is archived:", restore(job.receipt(), given));
+                }
+            }
+            default -> screen.next("To see how far it is:", of(List.of("jobs", "watch", job.name()), given));
+        }
     }
 
     /** As a shell takes them. */

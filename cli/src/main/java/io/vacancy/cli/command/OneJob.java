@@ -35,6 +35,7 @@ final class OneJob {
                 screen.printAll(JobJson.write(now));
             } else {
                 lines.apply(now).forEach(screen::print);
+                NextStep.after(now, database, screen);
             }
             return ExitCode.DONE;
         }

@@ -10,6 +10,7 @@ import io.vacancy.preview.Preview;
 import io.vacancy.preview.RowSample;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Relation;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -75,6 +76,12 @@ final class OrphansCommand implements Callable<Integer> {
             screen.printAll(database.json().orphans(orphans));
         } else {
             new OrphansScreen(vacancy, output.layout(screen)).lines(orphans).forEach(screen::print);
+            if (!orphans.isEmpty()) {
+                String first = orphans.keySet().iterator().next().name();
+                screen.next(
+                        "To erase the first, after a preview and a question; --set-null keeps the rows:",
+                        NextStep.of(List.of("orphans", first, "--erase"), database.given()));
+            }
         }
         return orphans.isEmpty() ? ExitCode.DONE : ExitCode.FOUND_WRONG;
     }

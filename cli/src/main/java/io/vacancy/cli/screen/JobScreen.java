@@ -40,12 +40,6 @@ public final class JobScreen {
                                 + job.state().word() + "."
                         : style.settled("Ordered.") + " Nothing is done yet: job " + style.strong(job.name()) + " "
                                 + begins(job) + ".");
-        TextTable next = new TextTable(false, false);
-        next.line()
-                .cell("vacancy jobs run")
-                .cell("carries out what is ordered, unless the application does", style::quiet);
-        next.line().cell("vacancy jobs watch " + job.name()).cell("shows how far it is", style::quiet);
-        lines.addAll(next.lines("  ", layout));
         return lines;
     }
 
@@ -186,7 +180,6 @@ public final class JobScreen {
         fact(facts, "pace", pace(job.settings().pace()));
         fact(facts, "run", job.run() == 1 ? null : job.run());
         lines.addAll(facts.lines("  ", layout));
-        lines.addAll(next(job));
         return lines;
     }
 
@@ -197,17 +190,6 @@ public final class JobScreen {
         return most.isEmpty() && share.isEmpty()
                 ? null
                 : most + (most.isEmpty() || share.isEmpty() ? "" : ", ") + share;
-    }
-
-    private static List<String> next(Job job) {
-        return switch (job.state()) {
-            case PAUSED -> List.of("vacancy jobs resume " + job.name() + " goes on with it.");
-            case DONE, FAILED, CANCELLED ->
-                job.receipt() == null
-                        ? List.of()
-                        : List.of("vacancy restore " + job.receipt() + " restores what is archived.");
-            default -> List.of();
-        };
     }
 
     private static void count(TextTable rows, long count, String what) {

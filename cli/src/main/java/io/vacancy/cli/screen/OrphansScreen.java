@@ -39,10 +39,6 @@ public final class OrphansScreen {
                 .cell("refer to no " + relation.parent())
                 .sample(sample(relation, rows), style::quiet));
         lines.addAll(table.lines("  ", layout));
-        lines.add("");
-        String first = orphans.keySet().iterator().next().name();
-        lines.add("vacancy orphans " + (first.contains(" ") ? "\"" + first + "\"" : first)
-                + " --erase or --set-null shows what that would do, and asks.");
         return lines;
     }
 

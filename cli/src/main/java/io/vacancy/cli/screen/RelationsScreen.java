@@ -18,7 +18,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 
-/** Tables and relations for people: what hangs on what, and the rule that holds on each relation. */
+/** Tables and relations for people: what depends on what, and the rule that holds on each relation. */
 public final class RelationsScreen {
 
     private final Schema schema;
@@ -89,7 +89,7 @@ public final class RelationsScreen {
         return lines;
     }
 
-    /** The relations by which anything hangs on a table, at any distance. */
+    /** The relations by which anything depends on a table, at any distance. */
     private Set<String> tables(TableName top) {
         return RelationsDiagram.tables(rules, schema.table(top)).stream()
                 .flatMap(table -> schema.relationsTo(table).stream())

@@ -17,7 +17,7 @@ import java.util.Set;
  * @param schema what it was compiled for
  * @param root the table of the selected rows
  * @param mode how the selected rows go, or come back
- * @param modes the same of each table, since what hangs on a marked row may be removed
+ * @param modes the same of each table, since what depends on a marked row may be removed
  * @param components what to find, parents first
  * @param holds the branches whose child rows stand in the way
  * @param changes the branches whose child rows stay and are changed

@@ -163,7 +163,7 @@ public final class KeySet {
             long enough = few + listed.size() + 1L;
             Sql select = select(condition).add(inOrder(order));
             long most = first == null ? enough : Math.min(first, enough);
-            // What hangs on few rows is mostly few; what a condition selects may be anything.
+            // What depends on few rows is mostly few; what a condition selects may be anything.
             select.add(via == Selecting.SELECTED ? syntax().firstRows(most) : syntax().firstOfFewRows(most));
             select.add(lock ? session.dialect().locking().forUpdate() : "");
             List<List<@Nullable Object>> found = session.first((int) most, select, context, this::values);

@@ -39,7 +39,7 @@ final class MarkerRestoreChecks {
         }
     }
 
-    /** An active row does not hang on one that is gone, or marked and not coming back. */
+    /** An active row does not depend on one that is gone, or marked and not coming back. */
     private void parent(Relation relation, KeySet rows) {
         TableName parent = relation.parent();
         MarkerPredicates marked = traversal.plan().marked().get(parent);
