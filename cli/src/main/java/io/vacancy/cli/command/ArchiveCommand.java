@@ -65,7 +65,7 @@ final class ArchiveCommand implements Callable<Integer> {
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
-    private final OutputOptions output = new OutputOptions();
+    private final ListOptions output = new ListOptions();
 
     ArchiveCommand(Screen screen) {
         this.screen = screen;

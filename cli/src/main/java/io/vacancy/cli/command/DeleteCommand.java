@@ -41,7 +41,7 @@ final class DeleteCommand implements Callable<Integer> {
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
-    private final OutputOptions output = new OutputOptions();
+    private final ListOptions output = new ListOptions();
 
     @Mixin
     private final AnswerOptions answers = new AnswerOptions();

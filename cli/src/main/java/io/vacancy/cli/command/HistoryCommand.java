@@ -98,7 +98,7 @@ final class HistoryCommand implements Callable<Integer> {
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
-    private final OutputOptions output = new OutputOptions();
+    private final ListOptions output = new ListOptions();
 
     HistoryCommand(Screen screen) {
         this.screen = screen;

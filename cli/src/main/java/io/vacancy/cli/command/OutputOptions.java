@@ -1,16 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.command;
 
-import io.vacancy.cli.rows.SpreadsheetText;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.cli.screen.TextLayout;
 import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.text.VisibleText;
-import java.util.function.UnaryOperator;
 import picocli.CommandLine.Option;
 
 /** How the result is written. */
-final class OutputOptions {
+class OutputOptions {
 
     enum Format {
         text,
@@ -28,13 +25,6 @@ final class OutputOptions {
     private Format format = Format.text;
 
     @Option(
-            names = "--raw",
-            description =
-                    "In CSV, leave texts as they are that a spreadsheet would take for a formula. Without it an"
-                            + " apostrophe stands before those that begin with = + - @ or a tab; --keys-from takes it away again.")
-    private boolean raw;
-
-    @Option(
             names = "--uncut",
             description = "Show values as long as they are; without it long ones end in … where rows are listed.")
     private boolean uncut;
@@ -42,16 +32,6 @@ final class OutputOptions {
     /** Into what the result is set. */
     TextLayout layout(Screen screen) {
         return screen.layout().uncut(uncut);
-    }
-
-    /** What becomes of texts in CSV that is written to a file. */
-    UnaryOperator<String> textsOfCsv() {
-        return raw ? UnaryOperator.identity() : SpreadsheetText::guarded;
-    }
-
-    /** The same where it is written on standard output, which may be a terminal. */
-    UnaryOperator<String> textsOfCsv(Screen screen) {
-        return screen.terminal() ? text -> VisibleText.lines(textsOfCsv().apply(text)) : textsOfCsv();
     }
 
     boolean json() {

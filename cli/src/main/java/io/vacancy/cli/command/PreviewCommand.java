@@ -47,7 +47,7 @@ final class PreviewCommand implements Callable<Integer> {
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
-    private final OutputOptions output = new OutputOptions();
+    private final ListOptions output = new ListOptions();
 
     @Option(names = "--rows", description = "List every selected row, as text, csv or jsonl.")
     private boolean rows;

@@ -15,7 +15,7 @@ import java.util.List;
 import java.util.stream.Stream;
 
 /** Any number of rows on standard output, for people or for programs. */
-record RowList(Screen screen, OutputOptions output, DatabaseOptions database) {
+record RowList(Screen screen, ListOptions output, DatabaseOptions database) {
 
     /** Writes every row. Returns how many. */
     long write(Stream<Row> rows, List<String> columns) {

@@ -126,7 +126,7 @@ public final class Compiler {
         private List<RelationStep> branches(TableName parent) {
             OperationKind parents = modeOf(parent);
             if (parents == OperationKind.REPLACE || parents == OperationKind.PURGE) {
-                // What hangs on a row that ends stays with it.
+                // What depends on a row that ends stays with it.
                 return List.of();
             }
             return schema.relationsTo(parent).stream()

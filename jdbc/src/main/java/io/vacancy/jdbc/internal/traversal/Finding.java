@@ -8,7 +8,7 @@ public enum Finding {
     /** They are locked until the transaction ends. */
     LOCKED,
     /**
-     * The same, and only their number is told to anybody. Of many on which nothing hangs nobody needs the keys then: they are
+     * The same, and only their number is told to anybody. Of many on which nothing depends nobody needs the keys then: they are
      * counted, and go by what they were selected by.
      */
     COUNTED;

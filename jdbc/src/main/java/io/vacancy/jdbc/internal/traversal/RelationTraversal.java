@@ -150,7 +150,7 @@ public final class RelationTraversal {
         selecting.run();
     }
 
-    /** Of rows that somebody is shown, or on which something hangs, or that are spoken of elsewhere, the keys are needed. */
+    /** Of rows that somebody is shown, or on which something depends, or that are spoken of elsewhere, the keys are needed. */
     private Finding selectedAre() {
         TableName root = program.root();
         Table table = schema.table(root);
@@ -190,7 +190,7 @@ public final class RelationTraversal {
     }
 
     /**
-     * Whether the rows of a component can be removed by their foreign keys, without their keys being kept: nothing hangs
+     * Whether the rows of a component can be removed by their foreign keys, without their keys being kept: nothing depends
      * on them, and no other rule speaks of their table. Where what is found is compared, they are looked at once, and so
      * many have to go as were there; no more can come while their parents are locked, and what changes in them does not
      * matter where nothing is asked of them but to whom they refer.
