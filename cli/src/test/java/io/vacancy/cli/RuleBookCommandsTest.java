@@ -177,4 +177,11 @@ class RuleBookCommandsTest {
         }
         assertThat(run("", "relations").out()).doesNotContain("No index");
     }
+
+    @Test
+    void brieflyOnlyWhatIsWrongIsTold() throws Exception {
+        assertThat(tool.run("check", "--db", "harbour.db").out()).contains("No rule mentions", "CREATE INDEX");
+        assertThat(tool.run("check", "--brief", "--db", "harbour.db").out())
+                .isEqualToIgnoringNewLines("The rule book is right for this database: 14 tables, 16 relations.");
+    }
 }

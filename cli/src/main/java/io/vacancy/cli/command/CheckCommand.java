@@ -22,11 +22,15 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 
 @Command(name = "check", description = "Tells whether the rule book is right for the database.")
 final class CheckCommand implements Callable<Integer> {
 
     private final Screen screen;
+
+    @Option(names = "--brief", description = "Only what is wrong; no notes.")
+    private boolean brief;
 
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
@@ -59,13 +63,17 @@ final class CheckCommand implements Callable<Integer> {
                 .all().stream()
                         .filter(each -> !wrong || each.kind() == Advice.Kind.NO_MARKER)
                         .toList();
+        if (brief) {
+            problems.removeIf(each -> !each.error());
+            advice = List.of();
+        }
         Scope scope = database.scope();
         List<TableScope> scopes = scope == null ? List.of() : TableScope.of(scope, rules.schema());
         if (output.json()) {
             screen.printAll(database.json().problems(problems, advice, scopes));
         } else {
             new CheckScreen(output.layout(screen))
-                    .lines(rules, problems, advice)
+                    .lines(rules, problems, advice, brief)
                     .forEach(screen::print);
             new ScopesScreen(output.layout(screen)).lines(scopes).forEach(screen::print);
         }

@@ -71,6 +71,7 @@ public enum OptionGroup {
             "--to",
             "--uncut",
             "--details",
+            "--brief",
             "--depth",
             "--rows",
             "--rows-of",

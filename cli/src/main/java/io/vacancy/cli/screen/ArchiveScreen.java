@@ -7,6 +7,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.preview.CountText;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -127,7 +128,11 @@ public final class ArchiveScreen {
         if (line.kind() == ArchivedRows.Kind.MARKS) {
             return "until erased";
         }
-        return until == null ? "until purged" : "until " + LocalTime.day(until);
+        if (until == null) {
+            return "until purged";
+        }
+        long days = Duration.between(line.at(), until).toDays();
+        return "kept " + days + (days == 1 ? " day" : " days") + ", until " + LocalTime.day(until);
     }
 
     /** The holds in force. */

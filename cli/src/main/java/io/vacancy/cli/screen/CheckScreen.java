@@ -26,7 +26,8 @@ public final class CheckScreen {
         this.style = layout.style();
     }
 
-    public List<String> lines(ResolvedRules rules, List<Problem> problems, List<Advice> advice) {
+    /** @param brief whether only what is wrong is told */
+    public List<String> lines(ResolvedRules rules, List<Problem> problems, List<Advice> advice, boolean brief) {
         List<Relation> unmentioned = rules.schema().relations().stream()
                 .filter(relation -> !rules.mentions(relation))
                 .toList();
@@ -38,7 +39,7 @@ public final class CheckScreen {
             }
         }
         long errors = problems.stream().filter(Problem::error).count();
-        if (errors == 0) {
+        if (errors == 0 && !brief) {
             following(rules, unmentioned, lines);
         }
         advice(advice, lines);
