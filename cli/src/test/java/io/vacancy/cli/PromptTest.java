@@ -8,6 +8,7 @@ import io.vacancy.cli.database.NamedDatabase;
 import java.io.BufferedReader;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -144,5 +145,34 @@ class PromptTest {
         assertThat(process.waitFor(30, TimeUnit.SECONDS)).isTrue();
         assertThat(process.exitValue()).isNotZero();
         assertThat(tool.count("boat WHERE id = 17")).isOne();
+    }
+
+    /** Somebody at a terminal is asked for what a named deletion needs; nobody else is. */
+    @Test
+    void theParametersOfANamedDeletionAreAskedFor() throws Exception {
+        Path rules = Files.writeString(tool.folder().resolve("named.yaml"), """
+                version: 1
+                deletions:
+                  old-moorings: {table: mooring, where: "left_on < :before", parameters: {before: date}}
+                """);
+        String[] delete = {"delete", "@old-moorings", "--db", tool.db(), "--rules", rules.toString()};
+
+        Result asked = tool.atTerminal("soon\n2025-01-01\nyes\n", delete);
+
+        assertThat(asked.exit()).as(asked.err()).isZero();
+        assertThat(asked.err())
+                .containsSubsequence(
+                        "before, a date, such as 2026-05-01, or press Enter to leave it:",
+                        "\"soon\" is not a date",
+                        "before, a date");
+        assertThat(asked.out()).contains("Erase mooring id 505", "Done.");
+        assertThat(tool.count("mooring")).isEqualTo(7);
+        Result left = tool.atTerminal("\n", delete);
+        assertThat(left.exit()).isEqualTo(5);
+        assertThat(left.err()).endsWith("Nothing was changed.\n");
+        Result alone = tool.run("delete", "@old-moorings", "--db", "harbour.db", "--rules", "named.yaml", "--yes");
+        assertThat(alone.exit()).isEqualTo(2);
+        assertThat(alone.err()).contains("before");
+        assertThat(tool.count("mooring")).isEqualTo(7);
     }
 }

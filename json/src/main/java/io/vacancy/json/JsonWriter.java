@@ -20,17 +20,9 @@ import io.vacancy.failure.VacancyException;
 import io.vacancy.internal.text.VisibleText;
 import io.vacancy.json.internal.JsonValue;
 import io.vacancy.outcome.Outcome;
-import io.vacancy.outcome.Receipt;
-import io.vacancy.preview.Action;
-import io.vacancy.preview.ActiveCounts;
-import io.vacancy.preview.Blocker;
-import io.vacancy.preview.Effect;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.RowSample;
-import io.vacancy.preview.SkipReason;
 import io.vacancy.question.Answer;
-import io.vacancy.question.Question;
-import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Relation;
@@ -81,7 +73,7 @@ public final class JsonWriter {
 
     /** A preview, as one document. */
     public String write(Preview preview) {
-        return text(document(preview));
+        return text(OutcomeJson.document(preview));
     }
 
     /** A request, as one document. */
@@ -132,7 +124,7 @@ public final class JsonWriter {
 
     /** An outcome, as one document: a receipt where it was carried out, else what stands against it. */
     public String write(Outcome outcome) {
-        return text(document(outcome));
+        return text(OutcomeJson.document(outcome));
     }
 
     /** Tables and relations with the rules that hold on them, as one document; of one table or, for null, of all. */
@@ -387,183 +379,6 @@ public final class JsonWriter {
         } catch (JsonProcessingException impossible) {
             throw new IllegalStateException(impossible);
         }
-    }
-
-    private static ObjectNode document(Preview preview) {
-        ObjectNode document = NODES.objectNode();
-        document.put("version", VERSION);
-        document.put("table", preview.table().toString());
-        operation(document, preview.operation());
-        document.put("state", preview.state().word());
-        if (preview.refusal() != null) {
-            document.put("refusal", preview.refusal());
-        }
-        document.set("records", JsonValue.of(preview.records()));
-        document.set("effects", effects(preview.effects()));
-        document.set("blockers", blockers(preview.blockers()));
-        document.set("skipped", sample(preview.skipped()));
-        document.set("skipped-by", skipReasons(preview.skippedBy()));
-        document.set("missing", sample(preview.missing()));
-        document.set("totals", totals(preview.totals()));
-        document.set("present", present(preview.impact().present()));
-        document.put("archived", preview.impact().archived());
-        document.put("saved-to", preview.impact().savedTo());
-        document.set("active-counts", activeCounts(preview.impact().activeCounts()));
-        document.set("warnings", texts(preview.warnings()));
-        document.set("question", question(preview.question()));
-        document.put("fingerprint", preview.fingerprint());
-        document.set("request", JsonRequest.write(preview.request()));
-        return document;
-    }
-
-    private static ObjectNode document(Outcome outcome) {
-        if (outcome instanceof Outcome.Done done) {
-            ObjectNode document = document(done.receipt());
-            document.put("repeated", done.repeated());
-            document.set("after-commit", texts(done.warnings()));
-            return document;
-        }
-        ObjectNode document = NODES.objectNode();
-        document.put("version", VERSION);
-        document.put("state", outcome.state().word());
-        document.put("message", outcome.message());
-        if (outcome instanceof Outcome.Changed changed) {
-            document.set("differences", texts(changed.differences()));
-        } else if (outcome instanceof Outcome.Nothing nothing) {
-            document.set("preview", document(nothing.preview()));
-        } else if (outcome instanceof Outcome.Blocked blocked) {
-            document.set("preview", document(blocked.preview()));
-        } else if (outcome instanceof Outcome.Declined declined) {
-            document.set("preview", document(declined.preview()));
-        } else if (outcome instanceof Outcome.Refused refused) {
-            document.set("preview", document(refused.preview()));
-        } else if (outcome instanceof Outcome.Busy busy) {
-            document.put("table", busy.table());
-        } else if (outcome instanceof Outcome.InDoubt doubt) {
-            document.put("receipt", doubt.receipt().value());
-        }
-        return document;
-    }
-
-    private static ObjectNode document(Receipt receipt) {
-        ObjectNode document = NODES.objectNode();
-        document.put("version", VERSION);
-        document.put("table", receipt.table().toString());
-        operation(document, receipt.operation());
-        document.put("state", "done");
-        document.put("receipt", receipt.id().value());
-        document.put("by", receipt.by());
-        document.put("at", receipt.at().toString());
-        document.put("because", receipt.because());
-        document.put("without-confirmation", receipt.withoutConfirmation());
-        document.put("deletion", receipt.deletion());
-        ObjectNode rules = document.putObject("rules");
-        receipt.rules().forEach(rules::put);
-        document.set("skipped", sample(receipt.skipped()));
-        document.put("archived", receipt.archived());
-        document.put("saved-to", receipt.savedTo());
-        document.set("active-counts", activeCounts(receipt.activeCounts()));
-        document.set("effects", effects(receipt.effects()));
-        document.set("totals", totals(receipt.totals()));
-        document.set("warnings", texts(receipt.warnings()));
-        document.set("records", JsonValue.of(receipt.records()));
-        return document;
-    }
-
-    /** With the mode of a deletion beside it, where it is one. */
-    private static void operation(ObjectNode document, OperationKind operation) {
-        document.put("operation", operation.word());
-        String mode =
-                switch (operation) {
-                    case ERASE, TRUNCATE -> OperationKind.ERASE.word();
-                    case SOFT_DELETE -> OperationKind.SOFT_DELETE.word();
-                    case REPLACE, RESTORE, PURGE, UNLINK_ORPHANS -> null;
-                };
-        document.put("mode", mode);
-    }
-
-    private static ArrayNode effects(List<Effect> effects) {
-        ArrayNode nodes = NODES.arrayNode();
-        for (Effect effect : effects) {
-            nodes.addObject()
-                    .put("table", effect.table().toString())
-                    .put("action", effect.action().word())
-                    .put("relation", effect.relation())
-                    .put("becomes", effect.becomes())
-                    .put("rows", effect.rows())
-                    .set("sample", JsonValue.of(effect.sample()));
-        }
-        return nodes;
-    }
-
-    private static ArrayNode blockers(List<Blocker> blockers) {
-        ArrayNode nodes = NODES.arrayNode();
-        for (Blocker blocker : blockers) {
-            ObjectNode node = nodes.addObject()
-                    .put("table", blocker.table().toString())
-                    .put("relation", blocker.relation())
-                    .put("rows", blocker.rows())
-                    .put("reason", blocker.reason());
-            node.set("permitted-rules", texts(blocker.permittedRules()));
-            node.set("sample", JsonValue.of(blocker.sample()));
-        }
-        return nodes;
-    }
-
-    private static ArrayNode skipReasons(List<SkipReason> skipReasons) {
-        ArrayNode nodes = NODES.arrayNode();
-        for (SkipReason skipping : skipReasons) {
-            nodes.addObject()
-                    .put("relation", skipping.relation())
-                    .put("rows", skipping.rows())
-                    .put("reason", skipping.reason())
-                    .set("sample", JsonValue.of(skipping.sample()));
-        }
-        return nodes;
-    }
-
-    private static ObjectNode sample(RowSample sample) {
-        ObjectNode node = NODES.objectNode();
-        node.put("rows", sample.rows());
-        node.set("sample", JsonValue.of(sample.sample()));
-        return node;
-    }
-
-    private static ObjectNode totals(Map<Action, Long> totals) {
-        ObjectNode node = NODES.objectNode();
-        for (Action action : Action.values()) {
-            Long rows = totals.get(action);
-            if (rows != null) {
-                node.put(action.word(), rows);
-            }
-        }
-        return node;
-    }
-
-    private static ObjectNode present(Map<TableName, Long> present) {
-        ObjectNode node = NODES.objectNode();
-        present.forEach((table, rows) -> node.put(table.toString(), rows));
-        return node;
-    }
-
-    private static @Nullable ObjectNode activeCounts(@Nullable ActiveCounts seen) {
-        return seen == null
-                ? null
-                : NODES.objectNode()
-                        .put("active-before", seen.activeBefore())
-                        .put("stored-before", seen.storedBefore())
-                        .put("active-after", seen.activeAfter())
-                        .put("stored-after", seen.storedAfter())
-                        .put("left-out", seen.leftOut());
-    }
-
-    private static ObjectNode question(Question question) {
-        ObjectNode node = NODES.objectNode();
-        node.put("strength", question.strength().word());
-        node.put("title", question.title());
-        node.set("consequences", texts(question.consequences()));
-        node.put("awaited", question.awaited());
-        return node;
     }
 
     static ArrayNode texts(List<String> texts) {

@@ -12,7 +12,6 @@ import io.vacancy.json.JsonReader;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
-import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.ReplacementStep;
@@ -20,7 +19,6 @@ import io.vacancy.request.Request;
 import io.vacancy.request.SelectionStep;
 import io.vacancy.rulebook.sql.SearchCondition;
 import io.vacancy.schema.Table;
-import io.vacancy.schema.ValueKind;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.io.Reader;
@@ -36,6 +34,7 @@ import java.util.Map;
 import java.util.function.Function;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -95,8 +94,8 @@ final class SelectionOptions {
             description = "What first means: a column, or \"COL desc\"; repeatable. The key unless given.")
     private List<String> orderBy = new ArrayList<>();
 
-    @Option(names = "--with", paramLabel = "NAME=VALUE", description = "A parameter of the named deletion; repeatable.")
-    private List<String> with = new ArrayList<>();
+    @Mixin
+    private final DeletionParameters parameters = new DeletionParameters();
 
     @Option(names = "--expect", paramLabel = "N", description = "Refuse unless exactly N selected rows would go.")
     private @Nullable Long expect;
@@ -191,7 +190,7 @@ final class SelectionOptions {
         if (atOnce && !everyRow) {
             throw new MisuseException("--at-once empties a table, and --every-row is not given.");
         }
-        if (!with.isEmpty() && !named()) {
+        if (parameters.given() && !named()) {
             throw new MisuseException("--with is for the named deletions of a rule book, and " + table + " is none.");
         }
         if (wait != null && wait < 0) {
@@ -331,48 +330,16 @@ final class SelectionOptions {
         return (where != null || named() || keysFrom != null || everyRow || keys.size() > 1) && !atOnce;
     }
 
-    /**
-     * Asks for the parameters of a named deletion that were not given, where somebody can be asked.
-     *
-     * @return whether all are there now; nobody who leaves one out wants to go on
-     */
+    /** Whether all parameters of a named deletion are known, after asking for those that are not. */
     boolean completed(Vacancy vacancy, Screen screen) {
-        if (!named() || !screen.terminal()) {
-            return true;
-        }
-        NamedDeletion deletion = vacancy.rules().deletion(table.substring(1));
-        Map<String, Object> given = pairs(with, "--with");
-        for (Map.Entry<String, ValueKind> parameter : deletion.parameters().entrySet()) {
-            if (!given.containsKey(parameter.getKey())) {
-                String typed = asked(parameter.getKey(), parameter.getValue(), screen);
-                if (typed == null) {
-                    screen.tell("Nothing was changed.");
-                    return false;
-                }
-                with.add(parameter.getKey() + "=" + typed);
-            }
-        }
-        return true;
-    }
-
-    private static @Nullable String asked(String parameter, ValueKind kind, Screen screen) {
-        while (true) {
-            String typed = screen.ask(parameter + ", " + kind.example() + ", or press Enter to leave it: ");
-            if (typed == null || typed.isBlank()) {
-                return null;
-            }
-            if (kind.read(typed) != null) {
-                return typed;
-            }
-            screen.tell("\"" + typed + "\" is not " + kind.example() + ".");
-        }
+        return !named() || parameters.completed(vacancy.rules().deletion(table.substring(1)), screen);
     }
 
     private Request named(Vacancy vacancy, @Nullable Mode mode) {
         String name = table.substring(1);
         return mode == null
-                ? vacancy.request(name, pairs(with, "--with"))
-                : vacancy.request(name, pairs(with, "--with"), mode);
+                ? vacancy.request(name, parameters.values())
+                : vacancy.request(name, parameters.values(), mode);
     }
 
     private Request selected(Vacancy vacancy, SelectionStep step) {
