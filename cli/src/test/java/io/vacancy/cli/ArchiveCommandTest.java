@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.vacancy.cli.Tool.Result;
+import io.vacancy.harbour.HarbourOffice;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -204,5 +205,32 @@ class ArchiveCommandTest {
         assertThat(restore.exit()).isEqualTo(3);
         assertThat(restore.out() + restore.err())
                 .contains("is marked as deleted or archived, so there is none to restore");
+    }
+
+    /** Whoever looks for a row that is gone looks here, whether it was erased or marked, and by whom. */
+    @Test
+    void whatIsMarkedIsListedBesideWhatIsArchived() throws Exception {
+        Files.writeString(folder.resolve("vacancy.yaml"), HarbourOffice.ruleBook());
+        run("setup");
+        run("delete", "boat", "--key", "12", "--soft", "--yes", "--by", "Mira Holm");
+        run("delete", "boat", "--key", "14", "--soft", "--yes", "--by", "Mira Holm");
+        Result told = run("archive");
+        assertThat(told.out())
+                .containsSubsequence("by Mira Holm", "soft-deleted, selected", "without a receipt")
+                .containsPattern("boat +2 +soft-deleted +until erased");
+        JsonNode document =
+                new ObjectMapper().readTree(run("archive", "--format", "json").out());
+        assertThat(document.path("marked-without-receipt").path(0).path("rows").asLong())
+                .isEqualTo(2);
+        assertThat(run("archive", "boat", "--rows", "--format", "csv").out().lines())
+                .hasSize(5)
+                .filteredOn(line -> line.endsWith("\"marked\""))
+                .hasSize(4);
+        assertThat(run("archive", "--who", "Mira Holm").out()).doesNotContain("without a receipt");
+        // What nobody has set up tables for is found all the same.
+        Files.delete(folder.resolve("harbour.db"));
+        Tool.onHarbourIn(folder);
+        assertThat(run("archive", "boat", "--rows").out()).contains("Plover", "Dunlin", "2 rows of boat");
+        assertThat(run("archive").out()).containsPattern("boat +2 +soft-deleted");
     }
 }

@@ -8,10 +8,12 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.ArchiveScreen;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.preview.CountText;
 import io.vacancy.request.Request;
 import io.vacancy.request.SelectionStep;
+import io.vacancy.rules.ResolvedMarker;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
@@ -21,6 +23,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -37,6 +40,8 @@ import picocli.CommandLine.Parameters;
         name = "archive",
         description = "Lists what can be restored: of which table and receipt, whose, why, and until when.")
 final class ArchiveCommand implements Callable<Integer> {
+
+    private static final String KEPT_AS = "kept as";
 
     private final Screen screen;
 
@@ -135,22 +140,52 @@ final class ArchiveCommand implements Callable<Integer> {
         return receipts.stream().map(ReceiptId::of).toList();
     }
 
+    /** Images, and rows that are marked and stay: both can be restored, and people look for both here. */
     private int images(Vacancy vacancy, String of) {
         Table meant = vacancy.schema().table(of);
         SelectionStep images = Request.purge(of);
         Request request = keys.isEmpty() ? images.everyRow() : images.keys(keys);
+        List<String> columns =
+                new ArrayList<>(meant.columns().stream().map(Column::name).toList());
+        ResolvedMarker marker = vacancy.rules().marker(meant.name());
+        boolean marks = marker != null;
+        if (marks) {
+            // A space keeps it apart from names of columns.
+            columns.add(KEPT_AS);
+        }
         RowList list = new RowList(screen, output, database);
         long listed = screen.working(() -> {
-            try (Stream<Row> rows = vacancy.images(request, receipts())) {
+            try (Stream<Row> archived =
+                            vacancy.archive().ready() ? vacancy.images(request, receipts()) : Stream.empty();
+                    Stream<Row> marked =
+                            marker != null && receipts.isEmpty() ? vacancy.rows(marked(of, marker)) : Stream.empty()) {
                 return list.write(
-                        rows, meant.columns().stream().map(Column::name).toList());
+                        marks
+                                ? Stream.concat(
+                                        archived.map(row -> kept(row, "archived")),
+                                        marked.map(row -> kept(row, "marked")))
+                                : archived,
+                        columns);
             }
         });
         list.tell(
                 listed == 0
-                        ? "No row of " + of + " is archived."
-                        : CountText.rows(listed) + " of " + of + (listed == 1 ? " is" : " are") + " archived.");
+                        ? "No row of " + of + " is archived" + (marks ? " or marked as deleted." : ".")
+                        : CountText.rows(listed) + " of " + of + (listed == 1 ? " is" : " are") + " archived"
+                                + (marks ? " or marked as deleted." : "."));
         return listed == 0 ? ExitCode.NOTHING : ExitCode.DONE;
+    }
+
+    private Request marked(String of, ResolvedMarker marker) {
+        SelectionStep rows = Request.erase(of);
+        Condition deleted = marker.deleted();
+        return (keys.isEmpty() ? rows.where(deleted) : rows.keys(keys).and(deleted)).includingMarked();
+    }
+
+    private static Row kept(Row row, String as) {
+        Map<String, @Nullable Object> values = new LinkedHashMap<>(row.values());
+        values.put(KEPT_AS, as);
+        return new Row(row.table(), values);
     }
 
     /** A time with its zone, or the begin of a day here. */

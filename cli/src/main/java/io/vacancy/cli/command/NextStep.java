@@ -4,6 +4,7 @@ package io.vacancy.cli.command;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.jobs.watch.Job;
+import io.vacancy.preview.Preview;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Iterator;
@@ -19,6 +20,8 @@ final class NextStep {
     private static final Pattern PLAIN = Pattern.compile("[\\w@%+=:,./-]+");
     private static final Set<String> SHOWING = Set.of("--missing", "--skipped", "--rows", "--raw");
     private static final Set<String> SHOWING_WITH_VALUE = Set.of("--rows-of", "--diagram", "--format");
+
+    private static final Set<String> ANSWERING = Set.of("--yes", "--as-job");
 
     private NextStep() {}
 
@@ -36,6 +39,25 @@ final class NextStep {
         }
         // What came from standard input is gone.
         return words.contains("-") ? null : written(words) + " --fingerprint " + fingerprint;
+    }
+
+    /** Looking again with a rule that would unblock the first of what blocks; null where none may be asked for. */
+    static @Nullable String unblocking(List<String> given, Preview preview) {
+        return preview.state() != Preview.State.BLOCKED || given.contains("-")
+                ? null
+                : preview.blockers().stream()
+                        .filter(blocker -> !blocker.permittedRules().isEmpty())
+                        .findFirst()
+                        .map(blocker -> {
+                            List<String> words = new ArrayList<>(given);
+                            words.set(0, "preview");
+                            words.removeIf(word -> ANSWERING.contains(word));
+                            words.add("--rule");
+                            words.add(blocker.relation() + "="
+                                    + blocker.permittedRules().get(0));
+                            return written(words);
+                        })
+                        .orElse(null);
     }
 
     /** The same once more with one option said, or said anew. */

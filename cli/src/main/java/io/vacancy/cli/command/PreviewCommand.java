@@ -103,11 +103,13 @@ final class PreviewCommand implements Callable<Integer> {
             screen.printAll(database.json().write(preview));
         } else {
             new PreviewScreen(vacancy, output.layout(screen)).lines(preview).forEach(screen::print);
-            String next = preview.state() == Preview.State.READY
-                    ? NextStep.delete(command.commandLine().getParseResult().originalArgs(), preview.fingerprint())
-                    : null;
+            List<String> given = command.commandLine().getParseResult().originalArgs();
+            String next = preview.state() == Preview.State.READY ? NextStep.delete(given, preview.fingerprint()) : null;
+            String unblocking = NextStep.unblocking(given, preview);
             if (next != null) {
                 screen.next("To do just that:", next);
+            } else if (unblocking != null) {
+                screen.next("To see what it would do with the first of these rules:", unblocking);
             }
         }
         return ExitCode.of(preview);
