@@ -60,10 +60,12 @@ final class ArchiveCommand implements Callable<Integer> {
     @Option(names = "--before", paramLabel = "TIME", description = "Only what was done before then.")
     private @Nullable String before;
 
-    @Option(names = "--key", paramLabel = "K", description = "List the images of the row with this key; repeatable.")
+    @Option(names = "--key", paramLabel = "K", description = "List what is kept of the row with this key; repeatable.")
     private List<String> keys = new ArrayList<>();
 
-    @Option(names = "--rows", description = "List the images themselves, as text, csv or jsonl.")
+    @Option(
+            names = "--rows",
+            description = "List the rows themselves, those that are archived and those that are marked.")
     private boolean rows;
 
     @Mixin

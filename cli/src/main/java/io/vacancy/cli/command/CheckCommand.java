@@ -24,7 +24,9 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
-@Command(name = "check", description = "Tells whether the rule book is right for the database.")
+@Command(
+        name = "check",
+        description = "Checks whether the rule book is right for the database, and says what is worth mending in it.")
 final class CheckCommand implements Callable<Integer> {
 
     private final Screen screen;

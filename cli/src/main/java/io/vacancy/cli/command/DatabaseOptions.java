@@ -3,14 +3,10 @@ package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
 import io.vacancy.access.Scope;
-import io.vacancy.cli.database.NamedDatabase;
 import io.vacancy.cli.screen.Screen;
-import io.vacancy.failure.MisuseException;
-import io.vacancy.internal.text.Secrets;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jobs.Jobs;
-import io.vacancy.json.JsonWriter;
 import io.vacancy.rulebook.RuleBookFile;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.spi.Store;
@@ -20,7 +16,6 @@ import io.vacancy.trail.MacKey;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.function.UnaryOperator;
 import javax.sql.DataSource;
@@ -28,31 +23,8 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
-/** Which database, and as whom. */
-final class DatabaseOptions {
-
-    @Option(
-            names = "--db",
-            paramLabel = "URL",
-            defaultValue = "${env:VACANCY_DB}",
-            description =
-                    "A JDBC URL, or the path of an existing SQLite file; VACANCY_DB of the environment unless given.")
-    private @Nullable String database;
-
-    @Option(
-            names = "--driver",
-            paramLabel = "JAR",
-            description = "The JDBC driver of an engine whose driver does not come with the tool; repeatable.")
-    private List<Path> drivers = new ArrayList<>();
-
-    @Option(names = "--user", paramLabel = "NAME", description = "The database user.")
-    private @Nullable String user;
-
-    @Option(
-            names = "--password-env",
-            paramLabel = "VAR",
-            description = "The environment variable that holds the password.")
-    private @Nullable String passwordVariable;
+/** Which database, by which rules, and what of it may be seen. */
+final class DatabaseOptions extends ConnectionOptions {
 
     @Option(
             names = "--rules",
@@ -144,44 +116,20 @@ final class DatabaseOptions {
     }
 
     /** The words that say again which database, by which rules and as whom; without secrets. */
+    @Override
     List<String> given() {
-        List<String> words = new ArrayList<>();
-        String url = String.valueOf(database);
-        if (!url.equals(System.getenv("VACANCY_DB"))) {
-            words.addAll(List.of("--db", Secrets.hidden(url)));
-        }
+        List<String> words = super.given();
         if (rules != null && !rules.toString().equals(System.getenv("VACANCY_RULES"))) {
             words.addAll(List.of("--rules", rules.toString()));
-        }
-        if (user != null) {
-            words.addAll(List.of("--user", user));
-        }
-        if (passwordVariable != null) {
-            words.addAll(List.of("--password-env", passwordVariable));
         }
         if (ownTables != null) {
             words.addAll(List.of("--own-tables", ownTables));
         }
-        drivers.forEach(driver -> words.addAll(List.of("--driver", driver.toString())));
         return words;
-    }
-
-    /** What the database is called in front of people: engine, host and name, without secrets. */
-    String named() {
-        return NamedDatabase.named(String.valueOf(database));
-    }
-
-    /** Writes documents that say which database they are about. */
-    JsonWriter json() {
-        return new JsonWriter(named());
     }
 
     Store store() {
         return store(source());
-    }
-
-    private DataSource source() {
-        return NamedDatabase.open(database, user, password(), drivers);
     }
 
     private JdbcStore store(DataSource source) {
@@ -237,20 +185,5 @@ final class DatabaseOptions {
         String seal = secret(sealVariable);
         opening = seal == null ? opening : opening.sealKey(seal.getBytes(StandardCharsets.UTF_8));
         return headFile == null ? opening : opening.anchor(new FileAnchor(headFile));
-    }
-
-    private @Nullable String password() {
-        return secret(passwordVariable);
-    }
-
-    private static @Nullable String secret(@Nullable String variable) {
-        if (variable == null) {
-            return null;
-        }
-        String secret = System.getenv(variable);
-        if (secret == null) {
-            throw new MisuseException("The environment variable " + variable + " is not set.");
-        }
-        return secret;
     }
 }

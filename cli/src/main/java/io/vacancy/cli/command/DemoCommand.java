@@ -63,7 +63,7 @@ final class DemoCommand implements Callable<Integer> {
         title("1. What depends on a boat? Shown before anything is deleted.");
         step("relations", "boat", "--db", db);
 
-        title("2. What exactly would go with boat 17? A preview counts it and changes nothing.");
+        title("2. What exactly would be deleted with boat 17? A preview counts it and changes nothing.");
         step("preview", "boat", "--key", "17", "--db", db);
 
         title(

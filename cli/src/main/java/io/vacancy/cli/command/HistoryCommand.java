@@ -39,7 +39,7 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "history",
         description =
-                "Tells who removed what, when and why, newest first; with a table and a key, what happened to that"
+                "Lists who deleted what, when and why, newest first; with a table and a key, what happened to that"
                         + " row, with what it held.")
 final class HistoryCommand implements Callable<Integer> {
 

@@ -18,7 +18,7 @@ import picocli.CommandLine.Option;
 @Command(
         name = "verify",
         description =
-                "Tells whether the audit history is what was sealed, and where it first is not. A tail that was cut"
+                "Checks whether the audit history is what was sealed, and where it first is not. A tail that was cut"
                         + " off shows only against a head that was kept elsewhere. Lists what triggers of `setup triggers`"
                         + " recorded of deletions without a receipt.")
 final class HistoryVerifyCommand implements Callable<Integer> {

@@ -8,6 +8,7 @@ import io.vacancy.cli.screen.InitScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.text.FileTrouble;
+import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.rulebook.RuleBookDraft;
 import io.vacancy.schema.Schema;
 import java.io.IOException;
@@ -37,7 +38,7 @@ final class InitCommand implements Callable<Integer> {
     private Path to = Path.of("vacancy.yaml");
 
     @Mixin
-    private final DatabaseOptions database = new DatabaseOptions();
+    private final ConnectionOptions database = new ConnectionOptions();
 
     @Mixin
     private final OutputOptions output = new OutputOptions();
@@ -53,7 +54,7 @@ final class InitCommand implements Callable<Integer> {
         if (!printed && Files.exists(to)) {
             throw exists();
         }
-        Schema schema = database.store().schema();
+        Schema schema = JdbcStore.of(database.source()).schema();
         List<Proposal> proposals = Proposer.of(schema);
         String draft = RuleBookDraft.of(database.named(), schema, proposals);
         if (printed) {

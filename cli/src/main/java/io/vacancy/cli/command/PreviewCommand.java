@@ -49,13 +49,13 @@ final class PreviewCommand implements Callable<Integer> {
     @Mixin
     private final ListOptions output = new ListOptions();
 
-    @Option(names = "--rows", description = "List every selected row, as text, csv or jsonl.")
+    @Option(names = "--rows", description = "List every selected row.")
     private boolean rows;
 
     @Option(
             names = "--rows-of",
             paramLabel = "TABLE",
-            description = "List every row of this table that would go with the selected ones.")
+            description = "List every row of this table that would be deleted with the selected ones.")
     private @Nullable String rowsOf;
 
     @Option(names = "--missing", description = "List every key that was given and is not there.")

@@ -97,22 +97,28 @@ final class SelectionOptions {
     @Mixin
     private final DeletionParameters parameters = new DeletionParameters();
 
-    @Option(names = "--expect", paramLabel = "N", description = "Refuse unless exactly N selected rows would go.")
+    @Option(
+            names = "--expect",
+            paramLabel = "N",
+            description = "Refuse unless exactly N selected rows would be deleted.")
     private @Nullable Long expect;
 
-    @Option(names = "--at-most", paramLabel = "N", description = "Refuse if more than N selected rows would go.")
+    @Option(
+            names = "--at-most",
+            paramLabel = "N",
+            description = "Refuse if more than N selected rows would be deleted.")
     private @Nullable Long atMost;
 
     @Option(
             names = "--at-most-in-all",
             paramLabel = "N",
-            description = "Refuse if more than N rows would go, those of other tables included.")
+            description = "Refuse if more than N rows would be deleted, those of other tables included.")
     private @Nullable Long atMostInAll;
 
     @Option(
             names = "--at-most-percent",
             paramLabel = "P",
-            description = "Refuse if more than P per cent of the table's rows would go.")
+            description = "Refuse if more than P per cent of the table's rows would be deleted.")
     private @Nullable Double atMostPercent;
 
     @Option(
