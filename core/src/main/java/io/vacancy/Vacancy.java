@@ -4,13 +4,17 @@ package io.vacancy;
 import io.vacancy.access.Caller;
 import io.vacancy.access.Permission;
 import io.vacancy.access.Scope;
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.RowComparison;
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.execute.ArchiveComparison;
 import io.vacancy.internal.execute.Installation;
 import io.vacancy.internal.execute.OutcomePublisher;
 import io.vacancy.internal.execute.Receipts;
@@ -33,6 +37,7 @@ import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
+import io.vacancy.schema.TableName;
 import io.vacancy.spi.ArchiveStore;
 import io.vacancy.spi.CallerTransaction.Completion;
 import io.vacancy.spi.Store;
@@ -347,6 +352,31 @@ public final class Vacancy {
         try (Stream<Row> rows = images(Request.purge(table).key(key), List.of(receipt))) {
             return rows.findFirst();
         }
+    }
+
+    /**
+     * What the rows that were deleted under a receipt were, and what stands under their keys now, table by table. Rows that
+     * were restored since are not archived any more, and not among them; rows that only lost a link, or were marked, are
+     * not either. To be closed: until then it holds a connection, and now and then a second one.
+     *
+     * @throws MisuseException if no row is archived under it, or the actor may not look at a table
+     */
+    public Stream<RowComparison> compare(ReceiptId receipt) {
+        Arguments.notNull(receipt, "receipt");
+        List<TableName> tables;
+        try (Stream<ArchivedRows> kept = archive().rows(ArchiveQuery.all().receipts(List.of(receipt)))) {
+            tables = kept.filter(line -> line.kind() == ArchivedRows.Kind.ROWS && line.left() > 0)
+                    .map(ArchivedRows::table)
+                    .distinct()
+                    .toList();
+        }
+        if (tables.isEmpty()) {
+            throw new MisuseException(
+                    "No row is archived under receipt " + receipt + ".",
+                    "Nothing was erased under it, or it was restored, or it is purged.");
+        }
+        ArchiveComparison comparison = new ArchiveComparison(executor, receipt);
+        return tables.stream().map(table -> schema().table(table)).flatMap(comparison::of);
     }
 
     /**

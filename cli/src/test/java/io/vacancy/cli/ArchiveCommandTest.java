@@ -233,4 +233,33 @@ class ArchiveCommandTest {
         assertThat(run("archive", "boat", "--rows").out()).contains("Plover", "Dunlin", "2 rows of boat");
         assertThat(run("archive").out()).containsPattern("boat +2 +soft-deleted");
     }
+
+    @Test
+    void whatWasDeletedStandsBesideWhatIsThereNow() throws Exception {
+        run("setup");
+        String receipt = new ObjectMapper()
+                .readTree(run("delete", "boat", "--key", "17", "--yes", "--format", "json")
+                        .out())
+                .path("receipt")
+                .asText();
+        Tool tool = new Tool(folder);
+        tool.execute("INSERT INTO boat VALUES (17, 7, 2, NULL, 'Osprey II', 'HV-204', 'VQ17', 11.35, NULL)");
+        Result told = run("archive", "compare", receipt);
+        assertThat(told.exit()).as(told.err()).isZero();
+        assertThat(told.out())
+                .containsPattern("boat +1 +1 there, with other values")
+                .containsPattern("fee +3 +3 not there")
+                .containsPattern("boat id 17\\s+was +is now")
+                .containsPattern("name +Osprey +Osprey II")
+                .contains("vacancy restore " + receipt);
+        assertThat(run("archive", "compare", receipt, "--format", "csv").out())
+                .contains("\"boat\",\"id 17\",\"changed\",\"name\",\"Osprey\",\"Osprey II\"");
+        JsonNode document = new ObjectMapper()
+                .readTree(run("archive", "compare", receipt, "--format", "json").out());
+        assertThat(document.path("comparisons")).hasSize(15);
+        // A tenant sees nothing of another's.
+        assertThat(run("archive", "compare", receipt, "--scope", "harbour_id=8", "--scope-open", "yard")
+                        .err())
+                .contains("No row is archived under receipt");
+    }
 }

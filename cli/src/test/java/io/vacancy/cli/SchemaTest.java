@@ -105,6 +105,18 @@ class SchemaTest {
         String entry = tool.run("history", "--most", "1", "--format", "jsonl", "--db", "harbour.db")
                 .out();
         all.assertThat(schema("entry").validate(JSON.readTree(entry))).isEmpty();
+        String receipt = JSON.readTree(
+                        tool.run("delete", "boat", "--key", "16", "--yes", "--format", "json", "--db", "harbour.db")
+                                .out())
+                .path("receipt")
+                .asText();
+        tool.run("archive", "compare", receipt, "--format", "jsonl", "--db", "harbour.db")
+                .out()
+                .lines()
+                .forEach(line -> all.assertThatCode(
+                                () -> assertThat(schema("comparison").validate(JSON.readTree(line)))
+                                        .isEmpty())
+                        .doesNotThrowAnyException());
         all.assertAll();
         // A schema that allows everything would say nothing.
         assertThat(schema("preview").validate(JSON.readTree("{\"version\": 1, \"state\": \"maybe\"}")))

@@ -7,6 +7,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.vacancy.Vacancy;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.archive.RowComparison;
 import io.vacancy.condition.ColumnRef;
 import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
@@ -290,5 +292,60 @@ class ArchiveTest {
         assertThat(back.totals()).isEqualTo(Map.of(Action.RESTORE, 3L, Action.RELINK, 2L));
         assertThat(carriedOut(vacancy, back)).isInstanceOf(Outcome.Done.class);
         assertThat(contents(bench.database(), TABLES)).isEqualTo(before);
+    }
+
+    /** What was deleted beside what stands under its keys now, in parts, by composite keys, and without one. */
+    @OnEveryEngine
+    void whatWasDeletedIsComparedWithWhatStandsThere(Engine engine) {
+        Bench bench = bench(engine);
+        bench.database()
+                .run("CREATE TABLE stamp (no INTEGER NOT NULL, at_place VARCHAR(10) NOT NULL, boat_id INTEGER NOT"
+                        + " NULL, price DECIMAL(8,2), PRIMARY KEY (no, at_place), FOREIGN KEY (boat_id) REFERENCES boat (id) ON"
+                        + " DELETE CASCADE)");
+        for (int from = 0; from < 1200; from += 100) {
+            StringBuilder rows = new StringBuilder();
+            for (int no = from; no < from + 100; no++) {
+                rows.append(no == from ? "" : ", ").append("(" + no + ", 'quay', 1, 1.50)");
+            }
+            bench.database().run("INSERT INTO stamp VALUES " + rows);
+        }
+        Vacancy vacancy = bench.vacancy();
+        vacancy.refresh();
+        ReceiptId receipt = vacancy.execute(Request.erase("boat").key(1).expect(1))
+                .receiptOrThrow()
+                .id();
+        bench.database().run("INSERT INTO boat VALUES (1, 'Osprey II', 1)");
+        bench.database().run("INSERT INTO mooring VALUES (11, 1, 12.5), (12, 1, 3)");
+        bench.database().run("INSERT INTO stamp VALUES (1150, 'quay', 1, 1.5), (7, 'pier', 1, 9)");
+
+        List<RowComparison> compared;
+        try (Stream<RowComparison> each = vacancy.compare(receipt)) {
+            compared = each.toList();
+        }
+
+        Map<String, Long> states = new TreeMap<>();
+        compared.forEach(each ->
+                states.merge(each.was().table().name() + " " + each.state().word(), 1L, Long::sum));
+        assertThat(states)
+                .isEqualTo(new TreeMap<>(Map.of(
+                        "boat changed", 1L,
+                        "mooring same", 1L,
+                        "mooring changed", 1L,
+                        "note gone", 3L,
+                        "stamp gone", 1199L,
+                        "stamp same", 1L)));
+        assertThat(compared)
+                .filteredOn(each -> each.state() == RowComparison.State.CHANGED)
+                .extracting(RowComparison::differing)
+                .containsExactlyInAnyOrder(List.of("name"), List.of("paid"));
+        assertThat(compared)
+                .filteredOn(each -> each.was().table().name().equals("stamp"))
+                .allSatisfy(each -> assertThat(each.keyColumns()).containsExactly("no", "at_place"));
+        // Where the actor may see less, less is compared; and what came back is not archived any more.
+        vacancy.execute(Request.erase("boat").key(1).withoutArchive().expect(1)).receiptOrThrow();
+        vacancy.execute(Request.restore(receipt).expect(1)).receiptOrThrow();
+        assertThatThrownBy(() -> vacancy.compare(receipt))
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining("No row is archived under receipt");
     }
 }

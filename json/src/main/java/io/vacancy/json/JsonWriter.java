@@ -13,10 +13,12 @@ import io.vacancy.advice.Advice;
 import io.vacancy.advice.Proposal;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
+import io.vacancy.archive.RowComparison;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.Problem;
 import io.vacancy.failure.SourceLocation;
 import io.vacancy.failure.VacancyException;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.text.VisibleText;
 import io.vacancy.json.internal.JsonValue;
 import io.vacancy.outcome.Outcome;
@@ -39,7 +41,6 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Writes previews, outcomes and errors as JSON documents of version 1. Serves all threads. */
@@ -68,7 +69,7 @@ public final class JsonWriter {
 
     /** @param database stands as {@code database} in every document but errors: engine and address, without secrets */
     public JsonWriter(String database) {
-        this.database = Objects.requireNonNull(database, "database");
+        this.database = Arguments.notBlank(database, "database");
     }
 
     /** A preview, as one document. */
@@ -233,6 +234,20 @@ public final class JsonWriter {
         unreceipted.forEach((table, rows) ->
                 marked.addObject().put("table", table.toString()).put("rows", rows));
         return text(document);
+    }
+
+    /** An archived row beside what stands under its key now, as one document; on one line. */
+    public static String comparison(RowComparison comparison) {
+        Row now = comparison.now();
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        document.put("table", comparison.was().table().toString());
+        document.put("state", comparison.state().word());
+        document.set("key", texts(comparison.keyColumns()));
+        document.set("was", JsonValue.of(comparison.was()));
+        document.set("now", now == null ? NODES.nullNode() : JsonValue.of(now));
+        document.set("differing", texts(comparison.differing()));
+        return VisibleText.line(document.toString());
     }
 
     /** An entry of the trail, as one document; on one line. */

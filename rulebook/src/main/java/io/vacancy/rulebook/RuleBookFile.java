@@ -90,7 +90,8 @@ public final class RuleBookFile {
     public record Reading(RuleBook book, List<Problem> problems) {
 
         public Reading {
-            problems = List.copyOf(problems);
+            Arguments.notNull(book, "book");
+            problems = List.copyOf(Arguments.noneNull(problems, "problems"));
         }
     }
 

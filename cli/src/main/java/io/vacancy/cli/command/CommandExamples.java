@@ -67,6 +67,11 @@ public final class CommandExamples {
                             "vacancy archive --db harbour.db",
                             "vacancy archive boat --since 2026-05-01 --db harbour.db")),
             Map.entry(
+                    "archive compare",
+                    List.of(
+                            "vacancy archive compare 01a20791-5371-7acc-8933-1b2981df1963 --db harbour.db",
+                            "vacancy archive compare 01a20791-5371-7acc-8933-1b2981df1963 --format csv --db harbour.db")),
+            Map.entry(
                     "archive hold",
                     List.of(
                             "vacancy archive hold boat --key 14 --because \"case 7\" --db harbour.db",

@@ -109,6 +109,7 @@ public final class VacancyCommand implements Runnable {
                 new Listed(ReplaceCommand.class, () -> new CommandLine(new ReplaceCommand(screen))),
                 new Listed(RestoreCommand.class, () -> new CommandLine(new RestoreCommand(screen))),
                 new Listed(ArchiveCommand.class, () -> new CommandLine(new ArchiveCommand(screen))
+                        .addSubcommand(new ArchiveCompareCommand(screen))
                         .addSubcommand(new ArchiveHoldCommand(screen))
                         .addSubcommand(new ArchiveReleaseCommand(screen))),
                 new Listed(PurgeCommand.class, () -> new CommandLine(new PurgeCommand(screen))),
