@@ -11,7 +11,7 @@ public final class Main {
 
     public static void main(String[] words) {
         Screen screen = Screen.ofProcess();
-        int code = VacancyCommand.run(screen, words);
+        int code = VacancyCommand.runAsUser(screen, words);
         screen.over();
         System.exit(code);
     }

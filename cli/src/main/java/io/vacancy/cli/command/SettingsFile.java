@@ -20,7 +20,8 @@ import picocli.CommandLine.Model.ArgSpec;
 import picocli.CommandLine.Model.OptionSpec;
 
 /**
- * What somebody says on every command line, in a file of Java properties. Which rows are meant, what happens to them and
+ * What somebody says on every command line, in a file of Java properties in their own configuration folder: one in the
+ * current folder could come from anybody, and an address or a driver can run code. Which rows are meant, what happens to them and
  * how a question is answered is never said there: a file that somebody forgot would delete.
  */
 final class SettingsFile implements IDefaultValueProvider {
@@ -28,8 +29,8 @@ final class SettingsFile implements IDefaultValueProvider {
     static final String NAME = "vacancy.properties";
 
     static final String DESCRIPTION =
-            "Options that are the same for every command, by their names without the dashes, in the current folder:"
-                    + " db, rules, user, password-env, own-tables, scope, by, format, and the others of who and database.";
+            "Options that are the same for every command, by their names without the dashes, in the folder vacancy of"
+                    + " XDG_CONFIG_HOME, else of ~/.config: db, rules, user, password-env, own-tables, scope, by, format, and the others of who and database.";
 
     static final String EXAMPLE = "db=jdbc:postgresql://localhost/harbour\nuser=office\npassword-env=HARBOUR_PASSWORD\n"
             + "own-tables=audit.vac_\n";
@@ -43,10 +44,18 @@ final class SettingsFile implements IDefaultValueProvider {
         this.settings = settings;
     }
 
-    /** The file of the current folder, if there is one. */
-    static SettingsFile ofFolder(Path folder) {
-        Path file = folder.resolve(NAME);
-        if (!Files.isRegularFile(file)) {
+    /** Where the user of this machine has theirs, whether there is one or not. */
+    static Path ofUser() {
+        String configured = System.getenv("XDG_CONFIG_HOME");
+        Path folder = configured == null || configured.isBlank()
+                ? Path.of(System.getProperty("user.home", ""), ".config")
+                : Path.of(configured);
+        return folder.resolve("vacancy").resolve(NAME);
+    }
+
+    /** Reads a file; none, or one that is not there, sets nothing. */
+    static SettingsFile read(@Nullable Path file) {
+        if (file == null || !Files.isRegularFile(file)) {
             return new SettingsFile(Map.of());
         }
         Properties read = new Properties();

@@ -48,12 +48,22 @@ public final class VacancyCommand implements Runnable {
         commands(screen, "").usage(screen.out());
     }
 
-    /** Runs the command that the words name. Returns the exit code. */
+    /** Runs the command that the words name, with the settings of the user of this machine. Returns the exit code. */
+    public static int runAsUser(Screen screen, String... words) {
+        return run(screen, SettingsFile.ofUser(), words);
+    }
+
+    /** The same without any settings. */
     public static int run(Screen screen, String... words) {
+        return run(screen, (Path) null, words);
+    }
+
+    /** The same with the settings of a file, if it is there. */
+    public static int run(Screen screen, @Nullable Path settings, String... words) {
         String[] meant = meant(screen, words);
         CommandLine commands = commands(screen, meant.length == 0 ? "" : meant[0]);
         try {
-            commands.setDefaultValueProvider(SettingsFile.ofFolder(Path.of("")));
+            commands.setDefaultValueProvider(SettingsFile.read(settings));
         } catch (MisuseException wrong) {
             return failed(screen, wrong, commands, Arrays.asList(words));
         }
