@@ -30,6 +30,8 @@ final class Yaml {
     /** Of a document, in characters: that of a rule book of some thousand tables. */
     private static final int LONGEST = 2_000_000;
 
+    private static final int MOST_PROBLEMS = 1_000;
+
     private final @Nullable Node node;
     private final SourceLocation place;
 
@@ -57,9 +59,11 @@ final class Yaml {
         }
     }
 
-    /** Once, however often its place is read. */
+    /** Once, however often its place is read; of very many the first are enough. */
     private void keep(RuleBookException wrong) {
-        wrong.problems().stream().filter(each -> !problems.contains(each)).forEach(problems::add);
+        wrong.problems().stream()
+                .filter(each -> problems.size() < MOST_PROBLEMS && !problems.contains(each))
+                .forEach(problems::add);
     }
 
     /** Changes what was read so far by what stands behind a key, if there is something. */

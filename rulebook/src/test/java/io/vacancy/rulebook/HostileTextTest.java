@@ -69,6 +69,13 @@ class HostileTextTest {
                             .as(text.substring(0, 30))
                             .isInstanceOf(RuleBookException.class));
         }
+        StringBuilder wrong = new StringBuilder("version: 1\ntables:\n");
+        for (int i = 0; i < 20_000; i++) {
+            wrong.append("  t" + i + ": {at-mots: 5, mode: gone}\n");
+        }
+        assertTimeoutPreemptively(Duration.ofSeconds(15), () -> assertThat(
+                        RuleBookFile.reading(wrong.toString(), "rules.yaml").problems())
+                .hasSize(1_000));
         StringBuilder many = new StringBuilder("version: 1\ntables:\n");
         for (int i = 0; i < 20_000; i++) {
             many.append("  t" + i + ": {at-most: 5}\n");
