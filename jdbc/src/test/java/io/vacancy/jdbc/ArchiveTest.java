@@ -296,7 +296,7 @@ class ArchiveTest {
 
     /** What was deleted beside what stands under its keys now, in parts, by composite keys, and without one. */
     @OnEveryEngine
-    void whatWasDeletedIsComparedWithWhatStandsThere(Engine engine) {
+    void whatWasDeletedIsComparedWithWhatStandsThere(Engine engine) throws SQLException {
         Bench bench = bench(engine);
         bench.database()
                 .run("CREATE TABLE stamp (no INTEGER NOT NULL, at_place VARCHAR(10) NOT NULL, boat_id INTEGER NOT"
@@ -341,7 +341,15 @@ class ArchiveTest {
         assertThat(compared)
                 .filteredOn(each -> each.was().table().name().equals("stamp"))
                 .allSatisfy(each -> assertThat(each.keyColumns()).containsExactly("no", "at_place"));
-        // Where the actor may see less, less is compared; and what came back is not archived any more.
+        // On the caller's one connection as well.
+        try (Connection connection = bench.database().connect()) {
+            connection.setAutoCommit(false);
+            try (Stream<RowComparison> each = vacancy.within(connection).compare(receipt)) {
+                assertThat(each).hasSize(compared.size());
+            }
+            connection.rollback();
+        }
+        // What came back is not archived any more.
         vacancy.execute(Request.erase("boat").key(1).withoutArchive().expect(1)).receiptOrThrow();
         vacancy.execute(Request.restore(receipt).expect(1)).receiptOrThrow();
         assertThatThrownBy(() -> vacancy.compare(receipt))
