@@ -126,7 +126,7 @@ class JobsCommandTest {
         JsonNode kept = json(run("jobs", "show", "long-gone", "--format", "json"));
         assertThat(kept.path("settings").path("every").asText()).isEqualTo("03:00 UTC");
         assertThat(kept.path("settings").path("window").asText()).isEqualTo("02:00-05:00 UTC");
-        assertThat(kept.path("settings").path("batchRows").asInt()).isEqualTo(5000);
+        assertThat(kept.path("settings").path("batch-rows").asInt()).isEqualTo(5000);
     }
 
     @Test

@@ -2,6 +2,7 @@
 package io.vacancy.json;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
 import com.fasterxml.jackson.databind.json.JsonMapper;
@@ -15,12 +16,14 @@ import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
 import io.vacancy.archive.RowComparison;
 import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.Problem;
 import io.vacancy.failure.SourceLocation;
 import io.vacancy.failure.VacancyException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.text.VisibleText;
 import io.vacancy.json.internal.JsonValue;
+import io.vacancy.json.internal.StrictJson;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.RowSample;
@@ -70,6 +73,19 @@ public final class JsonWriter {
     /** @param database stands as {@code database} in every document but errors: engine and address, without secrets */
     public JsonWriter(String database) {
         this.database = Arguments.notBlank(database, "database");
+    }
+
+    /**
+     * A document of another writer, saying which database it is about where this one does.
+     *
+     * @throws MisuseException if it is not a JSON object
+     */
+    public String about(String document) {
+        JsonNode read = StrictJson.read(Arguments.notBlank(document, "document"));
+        if (read instanceof ObjectNode object) {
+            return text(object);
+        }
+        throw new MisuseException("This is not a JSON object, and only one can say which database it is about.");
     }
 
     /** A preview, as one document. */

@@ -36,7 +36,7 @@ record JobFlow(Screen screen, OutputOptions output, ConfirmationFlow asking, Ans
         Submission.Accepted accepted = (Submission.Accepted) submission;
         Job job = accepted.job();
         if (output.json()) {
-            screen.printAll(JobJson.write(job));
+            screen.printAll(asking.database().json().about(JobJson.write(job)));
             return ExitCode.DONE;
         }
         new JobScreen(output.layout(screen)).ordered(job, accepted.repeated()).forEach(screen::print);

@@ -42,7 +42,7 @@ final class JobsCommand implements Callable<Integer> {
                     .filter(job -> !open || !job.state().over())
                     .toList();
             if (json) {
-                screen.printAll(JobJson.write(all));
+                screen.printAll(database.json().about(JobJson.write(all)));
             } else if (all.isEmpty()) {
                 screen.print("No jobs.");
             } else {

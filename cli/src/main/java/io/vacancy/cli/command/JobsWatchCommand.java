@@ -75,7 +75,7 @@ final class JobsWatchCommand implements Callable<Integer> {
             screen.status("");
         }
         switch (output.ofRows()) {
-            case json -> screen.printAll(JobJson.write(over));
+            case json -> screen.printAll(database.json().about(JobJson.write(over)));
             case jsonl -> {}
             default -> {
                 new JobScreen(output.layout(screen)).lines(over).forEach(screen::print);

@@ -32,7 +32,7 @@ final class OneJob {
         try (Jobs jobs = database.jobs(new ActorOptions())) {
             Job now = doing.apply(jobs);
             if (json) {
-                screen.printAll(JobJson.write(now));
+                screen.printAll(database.json().about(JobJson.write(now)));
             } else {
                 lines.apply(now).forEach(screen::print);
                 NextStep.after(now, database, screen);

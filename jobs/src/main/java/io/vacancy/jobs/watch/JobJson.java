@@ -46,10 +46,10 @@ public final class JobJson {
         json.put("over", job.state().over());
         json.put("by", job.by());
         json.put("run", job.run());
-        put(json, "submittedAt", job.submittedAt());
-        put(json, "dueAt", job.dueAt());
-        put(json, "startedAt", job.startedAt());
-        put(json, "endedAt", job.endedAt());
+        put(json, "submitted-at", job.submittedAt());
+        put(json, "due-at", job.dueAt());
+        put(json, "started-at", job.startedAt());
+        put(json, "ended-at", job.endedAt());
         put(json, "receipt", job.receipt());
         json.put("reason", job.reason());
         json.set("progress", of(job.progress(), job.state().over()));
@@ -73,21 +73,21 @@ public final class JobJson {
         json.put("skipped", progress.skipped());
         json.put("batches", progress.batches());
         json.put("retries", progress.retries());
-        json.put("rowsPerSecond", Math.round(progress.rate()));
+        json.put("rows-per-second", Math.round(progress.rate()));
         put(json, "worked", progress.worked());
         put(json, "remaining", over ? null : progress.remaining());
-        json.put("workingOn", over ? null : progress.table());
+        json.put("working-on", over ? null : progress.table());
         json.put("note", progress.note());
         return json;
     }
 
     private static ObjectNode of(JobSettings settings) {
         ObjectNode json = MAPPER.createObjectNode();
-        json.put("onChange", settings.onChange().word());
-        put(json, "batchTime", settings.batches().timeGoal());
-        json.put("batchRows", settings.batches().mostRows());
-        json.put("batchBytes", settings.batches().mostBytes());
-        json.put("rowsPerSecond", settings.pace().rowsPerSecond());
+        json.put("on-change", settings.onChange().word());
+        put(json, "batch-time", settings.batches().timeGoal());
+        json.put("batch-rows", settings.batches().mostRows());
+        json.put("batch-bytes", settings.batches().mostBytes());
+        json.put("rows-per-second", settings.pace().rowsPerSecond());
         json.put("share", settings.pace().share());
         put(json, "window", settings.window() == null ? null : settings.window().written());
         put(json, "every", settings.every() == null ? null : settings.every().written());
