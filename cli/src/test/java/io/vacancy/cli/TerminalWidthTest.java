@@ -228,4 +228,24 @@ class TerminalWidthTest {
                 .allSatisfy(line -> assertThat(columns(line)).as(line).isLessThanOrEqualTo(width));
         assertThat(tool.count("boat")).isEqualTo(8);
     }
+
+    /** Whoever is asked at a terminal may have the result in a file: there no line is cut. */
+    @Test
+    void whatGoesIntoAFileIsAsWideAsItIs() throws Exception {
+        String[] rows = {"preview", "logbook_entry", "--every-row", "--rows", "--uncut", "--db", tool.db()};
+        Result result = tool.process(rows);
+        assertThat(result.out()).contains("nobody answered on the radio\n").doesNotContain("\n\n");
+        List<String> asked = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-Dvacancy.terminal=true",
+                "-cp",
+                System.getProperty("java.class.path"),
+                "io.vacancy.cli.Main"));
+        asked.addAll(List.of(rows));
+        Process process = new ProcessBuilder(asked)
+                .redirectError(ProcessBuilder.Redirect.DISCARD)
+                .start();
+        assertThat(new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8))
+                .isEqualTo(result.out());
+    }
 }

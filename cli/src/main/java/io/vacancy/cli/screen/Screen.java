@@ -61,8 +61,9 @@ public final class Screen {
         boolean colour = console && (noColour == null || noColour.isEmpty()) && !"dumb".equals(System.getenv("TERM"));
         PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
         PrintStream err = new PrintStream(System.err, true, StandardCharsets.UTF_8);
-        TextLayout layout =
-                new TextLayout(new AnsiStyle(colour), console || terminal ? columns() : TextLayout.UNLIMITED, false);
+        // What goes into a file is not cut, though whoever sits at the terminal is asked there.
+        boolean seen = console || Integer.getInteger("vacancy.columns") != null;
+        TextLayout layout = new TextLayout(new AnsiStyle(colour), seen ? columns() : TextLayout.UNLIMITED, false);
         return new Screen(System.in, out, err, terminal, layout, Interruption.ofProcess());
     }
 
