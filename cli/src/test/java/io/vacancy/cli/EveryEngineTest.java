@@ -150,4 +150,26 @@ class EveryEngineTest {
         begun.getOutputStream().close();
         return new String(begun.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
     }
+
+    /** What is offered to be copied goes into logs and pictures. */
+    @Test
+    void noCommandThatIsOfferedHoldsASecret() throws Exception {
+        Tool tool = Tool.onHarbourIn(folder);
+        String address = "jdbc:sqlite:" + folder.resolve("harbour.db") + "?password=walnut";
+        for (String[] words : new String[][] {
+            {"preview", "boat", "--key", "16", "--db", address},
+            {"preview", "boat", "--key", "14", "--db=" + address},
+            {"setup", "--db", address},
+            {"delete", "boat", "--key", "16", "--yes", "--db", address},
+            {"history", "--db", address},
+            {"archive", "--db", address}
+        }) {
+            Result result = tool.run(words);
+            assertThat(result.out() + result.err())
+                    .as(words[0])
+                    .doesNotContain("walnut")
+                    .isNotEmpty();
+            assertThat(result.exit()).as(result.err()).isIn(0, 4);
+        }
+    }
 }

@@ -3,6 +3,7 @@ package io.vacancy.cli.command;
 
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.internal.text.Secrets;
 import io.vacancy.jobs.watch.Job;
 import io.vacancy.preview.Preview;
 import java.nio.file.Path;
@@ -116,10 +117,11 @@ final class NextStep {
         }
     }
 
-    /** As a shell takes them. */
+    /** As a shell takes them, without what an address holds of secrets. */
     private static String written(List<String> words) {
         return "vacancy "
                 + words.stream()
+                        .map(word -> word.contains("jdbc:") ? Secrets.hidden(word) : word)
                         .map(word -> PLAIN.matcher(word).matches() ? word : "'" + word.replace("'", "'\\''") + "'")
                         .collect(Collectors.joining(" "));
     }

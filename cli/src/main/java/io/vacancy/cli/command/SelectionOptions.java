@@ -241,7 +241,8 @@ final class SelectionOptions {
                     "Write vacancy " + command + " RECEIPT, or vacancy " + command
                             + " TABLE --key K; vacancy archive lists" + " receipts.");
         }
-        if (PART_OF_RECEIPT.matcher(table).matches() && !isReceipt(table)) {
+        boolean alone = keys.isEmpty() && keysFrom == null && matches.isEmpty() && where == null && !everyRow;
+        if (alone && PART_OF_RECEIPT.matcher(table).matches() && !isReceipt(table)) {
             throw new MisuseException(
                     "\"" + table + "\" is a part of a receipt at most.",
                     "Write all 36 characters of it; vacancy archive lists receipts.");
