@@ -18,6 +18,8 @@ import java.util.regex.Pattern;
 import org.assertj.core.api.SoftAssertions;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledOnOs;
+import org.junit.jupiter.api.condition.OS;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -172,6 +174,7 @@ class TerminalWidthTest {
     }
 
     /** The process itself in a pseudo-terminal, whose width it is told by whoever starts it, with a no at every prompt. */
+    @EnabledOnOs(value = OS.LINUX, disabledReason = "script(1) is called otherwise elsewhere")
     @ParameterizedTest
     @ValueSource(ints = {60, 80, 120})
     void theProcessSetsItsTextForItsTerminal(int width) throws Exception {
