@@ -5,14 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import io.vacancy.cli.Tool.Result;
 import io.vacancy.cli.command.CommandReference;
-import io.vacancy.cli.command.VacancyCommand;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.cli.screen.TextLayout;
-import java.io.ByteArrayOutputStream;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -66,34 +63,20 @@ class ManualTest {
         Tool tool = Tool.onHarbourIn(folder);
         Path settings = Files.writeString(
                 folder.resolve("vacancy.properties"), "db=" + tool.db() + "\nby=Mira Holm\nformat=json\n");
-        assertThat(run(settings, "setup").exit()).isZero();
-        assertThat(run(settings, "delete", "boat", "--key", "17", "--yes").exit())
+        assertThat(Tool.run(settings, "setup").exit()).isZero();
+        assertThat(Tool.run(settings, "delete", "boat", "--key", "17", "--yes").exit())
                 .isZero();
-        assertThat(run(settings, "history").out()).contains("\"by\":\"Mira Holm\"");
+        assertThat(Tool.run(settings, "history").out()).contains("\"by\":\"Mira Holm\"");
         // What is said beside the file goes before it.
-        assertThat(run(settings, "history", "--format", "text").out()).contains("erased");
-        assertThat(run(settings, "history", "--db", folder + "/harbor.db").exit())
+        assertThat(Tool.run(settings, "history", "--format", "text").out()).contains("erased");
+        assertThat(Tool.run(settings, "history", "--db", folder + "/harbor.db").exit())
                 .isEqualTo(2);
         Files.writeString(settings, "db=" + tool.db() + "\nyes=true\n");
-        Result refused = run(settings, "delete", "boat", "--key", "16");
+        Result refused = Tool.run(settings, "delete", "boat", "--key", "16");
         assertThat(refused.exit()).isEqualTo(2);
         assertThat(refused.err()).contains("vacancy.properties sets yes, which is no setting");
         assertThat(tool.count("boat")).isEqualTo(7);
         // A file in the current folder comes from anybody, and sets nothing.
         assertThat(tool.process("history").err()).contains("No database is named");
-    }
-
-    private static Result run(Path settings, String... words) {
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        ByteArrayOutputStream err = new ByteArrayOutputStream();
-        Screen screen = new Screen(
-                InputStream.nullInputStream(),
-                new PrintStream(out, true, StandardCharsets.UTF_8),
-                new PrintStream(err, true, StandardCharsets.UTF_8),
-                false,
-                false,
-                TextLayout.UNLIMITED);
-        int exit = VacancyCommand.run(screen, settings, words);
-        return new Result(exit, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
     }
 }

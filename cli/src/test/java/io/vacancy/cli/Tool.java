@@ -20,6 +20,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
 
 /** Runs the tool on a harbour of its own: as a process of its own, or with somebody at a terminal. */
 record Tool(Path folder) {
@@ -65,6 +66,11 @@ record Tool(Path folder) {
         if (Files.exists(rules) && all.contains("--db") && !all.contains("--rules")) {
             all.addAll(List.of("--rules", rules.toString()));
         }
+        return run((Path) null, all.toArray(String[]::new));
+    }
+
+    /** In this process with the settings of a file; the words as they are. */
+    static Result run(@Nullable Path settings, String... words) {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         ByteArrayOutputStream err = new ByteArrayOutputStream();
         Screen screen = new Screen(
@@ -74,7 +80,7 @@ record Tool(Path folder) {
                 false,
                 false,
                 TextLayout.UNLIMITED);
-        int exit = VacancyCommand.run(screen, all.toArray(String[]::new));
+        int exit = VacancyCommand.run(screen, settings, words);
         return new Result(exit, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
     }
 

@@ -5,16 +5,9 @@ import io.vacancy.Vacancy;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.RowComparison;
 import io.vacancy.cli.ExitCode;
-import io.vacancy.cli.rows.RowWriter;
 import io.vacancy.cli.screen.ComparisonScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.json.JsonWriter;
-import java.io.BufferedWriter;
-import java.io.IOException;
-import java.io.OutputStreamWriter;
-import java.io.UncheckedIOException;
-import java.io.Writer;
-import java.nio.charset.StandardCharsets;
 import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import picocli.CommandLine.Command;
@@ -62,36 +55,13 @@ final class ArchiveCompareCommand implements Callable<Integer> {
                     NextStep.restore(ReceiptId.of(receipt), database.given()));
             return;
         }
-        Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
-        try {
-            switch (output.ofRows()) {
-                case csv -> {
-                    RowWriter csv = RowWriter.csv(out, ComparisonScreen.COLUMNS, output.textsOfCsv(screen));
-                    compared.forEachOrdered(each -> ComparisonScreen.rows(each).forEach(csv::write));
-                }
-                case json -> {
-                    out.write(database.json().listBegin("comparisons"));
-                    String[] between = {""};
-                    compared.forEachOrdered(each -> {
-                        line(out, between[0] + JsonWriter.comparison(each));
-                        between[0] = ",";
-                    });
-                    out.write(JsonWriter.LIST_END);
-                }
-                default -> compared.forEachOrdered(each -> line(out, JsonWriter.comparison(each)));
-            }
-            out.flush();
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
-        }
-    }
-
-    private static void line(Writer out, String json) {
-        try {
-            out.write(json);
-            out.write('\n');
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
-        }
+        new RowList(screen, output, database)
+                .write(
+                        compared,
+                        new ListedItem<>(
+                                "comparisons",
+                                JsonWriter::comparison,
+                                ComparisonScreen.COLUMNS,
+                                ComparisonScreen::rows));
     }
 }

@@ -6,7 +6,6 @@ import io.vacancy.Vacancy;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.command.OutputOptions.Format;
-import io.vacancy.cli.rows.RowWriter;
 import io.vacancy.cli.screen.HistoryListScreen;
 import io.vacancy.cli.screen.HistoryScreen;
 import io.vacancy.cli.screen.Screen;
@@ -16,12 +15,6 @@ import io.vacancy.schema.Row;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
-import java.io.BufferedWriter;
-import java.io.IOException;
-import java.io.OutputStreamWriter;
-import java.io.UncheckedIOException;
-import java.io.Writer;
-import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -171,41 +164,12 @@ final class HistoryCommand implements Callable<Integer> {
     }
 
     private int listed(History history) {
-        Writer out = new BufferedWriter(new OutputStreamWriter(screen.out(), StandardCharsets.UTF_8));
-        long[] listed = {0};
-        boolean json = output.ofRows() == Format.json;
+        ListedItem<TrailEntry> item = new ListedItem<>(
+                "entries", JsonWriter::entry, HistoryScreen.COLUMNS, entry -> List.of(HistoryScreen.row(entry)));
         try (Stream<TrailEntry> entries = history.open()) {
-            RowWriter csv = output.ofRows() == Format.csv
-                    ? RowWriter.csv(out, HistoryScreen.COLUMNS, output.textsOfCsv(screen))
-                    : null;
-            Stream<TrailEntry> some = most == null ? entries : entries.limit(most);
-            if (json) {
-                out.write(database.json().listBegin("entries"));
-            }
-            some.forEachOrdered(entry -> {
-                listed[0]++;
-                if (csv != null) {
-                    csv.write(HistoryScreen.row(entry));
-                } else {
-                    line(out, (json && listed[0] > 1 ? "," : "") + JsonWriter.entry(entry));
-                }
-            });
-            if (json) {
-                out.write(JsonWriter.LIST_END);
-            }
-            out.flush();
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
-        }
-        return listed[0] == 0 ? ExitCode.NOTHING : ExitCode.DONE;
-    }
-
-    private static void line(Writer out, String json) {
-        try {
-            out.write(json);
-            out.write('\n');
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
+            long listed =
+                    new RowList(screen, output, database).write(most == null ? entries : entries.limit(most), item);
+            return listed == 0 ? ExitCode.NOTHING : ExitCode.DONE;
         }
     }
 }

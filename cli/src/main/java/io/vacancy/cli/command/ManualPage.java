@@ -20,16 +20,21 @@ final class ManualPage {
         for (CommandText command : commands) {
             pages.put(file(command.words()), new ManualPage().of(command, version));
         }
-        pages.put("vacancy.1", new ManualPage().ofTool(commands, version));
+        pages.put(file(""), new ManualPage().ofTool(commands, version));
         return pages;
     }
 
+    /** As man calls a page; of no words that of the tool. */
+    private static String name(String words) {
+        return words.isEmpty() ? "vacancy" : "vacancy-" + words.replace(' ', '-');
+    }
+
     private static String file(String words) {
-        return "vacancy-" + words.replace(' ', '-') + ".1";
+        return name(words) + ".1";
     }
 
     private String of(CommandText command, String version) {
-        begin("vacancy-" + command.words().replace(' ', '-'), command.description(), version);
+        begin(name(command.words()), command.description(), version);
         section("SYNOPSIS");
         bold(command.synopsis());
         section("DESCRIPTION");
@@ -41,7 +46,7 @@ final class ManualPage {
         });
         if (!command.subcommands().isEmpty()) {
             section("COMMANDS");
-            command.subcommands().forEach(each -> reference(each));
+            command.subcommands().forEach(this::reference);
         }
         section("EXAMPLES");
         examples(command.examples());
@@ -53,7 +58,7 @@ final class ManualPage {
 
     private String ofTool(List<CommandText> commands, String version) {
         String does = "deletes records on purpose: shown first, asked for, carried out whole, and told afterwards";
-        begin("vacancy", does, version);
+        begin(name(""), does, version);
         section("SYNOPSIS");
         bold("vacancy COMMAND [OPTIONS]");
         section("COMMANDS");
@@ -108,7 +113,7 @@ final class ManualPage {
 
     private void reference(String words) {
         page.append(".PP\n");
-        line("\\fB" + escaped(words.isEmpty() ? "vacancy" : "vacancy-" + words.replace(' ', '-')) + "\\fR(1)");
+        line("\\fB" + escaped(name(words)) + "\\fR(1)");
     }
 
     private void examples(List<String> examples) {

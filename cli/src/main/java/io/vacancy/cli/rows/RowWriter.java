@@ -20,39 +20,16 @@ public final class RowWriter {
         void write(Row row) throws IOException;
     }
 
-    /** What stands after the last row. */
-    private interface End {
-        void write() throws IOException;
-    }
-
     private final Form form;
-    private final End end;
 
-    private RowWriter(Form form, End end) {
+    private RowWriter(Form form) {
         this.form = form;
-        this.end = end;
-    }
-
-    /** One JSON document whose {@code rows} are written as they come. */
-    public static RowWriter json(Appendable to, JsonWriter writer) {
-        try {
-            to.append(writer.listBegin("rows"));
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
-        }
-        boolean[] first = {true};
-        return new RowWriter(
-                row -> {
-                    to.append(first[0] ? "" : ",").append(writer.line(row)).append('\n');
-                    first[0] = false;
-                },
-                () -> to.append(JsonWriter.LIST_END));
     }
 
     /** JSON Lines: an object a row, a row a line. */
     public static RowWriter jsonLines(Appendable to) {
         JsonWriter writer = new JsonWriter();
-        return new RowWriter(row -> to.append(writer.line(row)).append('\n'), () -> {});
+        return new RowWriter(row -> to.append(writer.line(row)).append('\n'));
     }
 
     /**
@@ -70,13 +47,10 @@ public final class RowWriter {
                             .setQuoteMode(QuoteMode.ALL_NON_NULL)
                             .get());
             printer.printRecord(columns.stream().map(texts).toList());
-            return new RowWriter(
-                    row -> printer.printRecord(columns.stream()
-                            .map(row::get)
-                            .map(value ->
-                                    value instanceof Number || value == null ? value : texts.apply(value.toString()))
-                            .toList()),
-                    () -> {});
+            return new RowWriter(row -> printer.printRecord(columns.stream()
+                    .map(row::get)
+                    .map(value -> value instanceof Number || value == null ? value : texts.apply(value.toString()))
+                    .toList()));
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }
@@ -85,15 +59,6 @@ public final class RowWriter {
     public void write(Row row) {
         try {
             form.write(row);
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
-        }
-    }
-
-    /** Ends what was written; after the last row. */
-    public void end() {
-        try {
-            end.write();
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }
