@@ -3,6 +3,7 @@ package io.vacancy.access;
 
 import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
+import io.vacancy.condition.RelatedRows;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.Relation;
@@ -128,17 +129,12 @@ public final class ColumnScope implements Scope {
                                 + relation.child() + ".",
                         "Name the relations in order, from the child up.");
             }
-            Table parent = schema.table(relation.parent());
             // Of an open parent, that it is there.
-            Condition which = condition == null ? there(parent) : condition;
-            condition = new Condition.Refers(relation, parent, which);
+            condition = new Condition.Exists(
+                    new RelatedRows.Resolved(relation, RelatedRows.Side.PARENT, schema.table(relation.parent())),
+                    condition);
         }
         known.put(schema.relation(path.get(0)).child(), condition);
-    }
-
-    private static Condition there(Table table) {
-        Condition none = new Condition.IsNull(table.columns().get(0).name());
-        return none.or(none.not());
     }
 
     /** What is known of each table of a schema. */

@@ -3,18 +3,18 @@ package io.vacancy.condition;
 
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
-import io.vacancy.schema.Column;
-import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
-import io.vacancy.schema.ValueKind;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
 
 /**
- * A boolean expression over one table's columns, with the three truth values of SQL: a comparison with NULL
+ * A boolean expression over one table's columns and the existence of related rows, with the three truth values of SQL: a comparison with NULL
  * is unknown, and unknown is not true. Values are bound, never written into SQL; the database decides
  * equality and order. Immutable.
  */
@@ -76,17 +76,14 @@ public sealed interface Condition {
     }
 
     /**
-     * A row refers, through a relation, to a parent row for which a condition is true; never unknown. Its written form
-     * is for people: no search condition and no JSON says it, since it speaks of two tables.
+     * There is a row that a relation connects with this one, and for which a condition on its own table is true; never
+     * unknown.
      *
-     * @param parent the relation's parent table
-     * @param which what holds for the parent row
+     * @param which null where any such row will do
      */
-    record Refers(Relation relation, Table parent, Condition which) implements Condition {
-        public Refers {
-            Arguments.notNull(relation, "relation");
-            Arguments.notNull(parent, "parent");
-            Arguments.notNull(which, "which");
+    record Exists(RelatedRows related, @Nullable Condition which) implements Condition {
+        public Exists {
+            Arguments.notNull(related, "related");
         }
     }
 
@@ -209,101 +206,39 @@ public sealed interface Condition {
      *
      * Parameters and moments stay as they are.
      *
-     * @throws MisuseException if a column is not in the table, or a value cannot be one of its column's
+     * @throws MisuseException if a column is not in the table, a value cannot be one of its column's, or the condition
+     *     looks at related rows of which nothing is known yet
      */
     default Condition readFor(Table table) {
         Arguments.notNull(table, "table");
-        if (this instanceof Compare compare) {
-            Column column = table.column(compare.column());
-            return new Compare(column.name(), compare.comparison(), readValue(compare.value(), column, table));
-        }
-        if (this instanceof CompareColumns compare) {
-            Column column = table.column(compare.column());
-            Column other = table.column(compare.other());
-            if (column.type().kind() != other.type().kind()) {
-                throw new MisuseException("Columns " + column.name() + " and " + other.name() + " of " + table
-                        + " hold different kinds of value, so they cannot be compared.");
-            }
-            return new CompareColumns(column.name(), compare.comparison(), other.name());
-        }
-        if (this instanceof OneOf oneOf) {
-            Column column = table.column(oneOf.column());
-            if (oneOf.values().size() > MOST_LISTED) {
-                throw new MisuseException(
-                        "A condition lists " + oneOf.values().size() + " values of " + column.name() + "; "
-                                + MOST_LISTED + " are the most.",
-                        "Give many rows by their keys, as a list or a file.");
-            }
-            List<Object> values = new ArrayList<>();
-            oneOf.values().forEach(value -> values.add(readValue(value, column, table)));
-            return new OneOf(column.name(), values);
-        }
-        if (this instanceof Like like) {
-            Column column = table.column(like.column());
-            if (column.type().kind() != ValueKind.TEXT) {
-                throw new MisuseException("Column " + column.name() + " of " + table + " holds "
-                        + column.type().declared() + ", and LIKE is for text.");
-            }
-            return new Like(column.name(), like.pattern());
-        }
-        if (this instanceof Latest latest) {
-            Column start = table.column(latest.start());
-            RelativeTime.checkTime(start, table);
-            List<String> of =
-                    latest.of().stream().map(name -> table.column(name).name()).toList();
-            return new Latest(of, start.name());
-        }
-        if (this instanceof Refers refers) {
-            if (!refers.relation().child().equals(table.name())) {
-                throw new MisuseException("Relation " + refers.relation() + " does not lead from " + table + ".");
-            }
-            return new Refers(refers.relation(), refers.parent(), refers.which().readFor(refers.parent()));
-        }
-        if (this instanceof IsNull isNull) {
-            return new IsNull(table.column(isNull.column()).name());
-        }
-        if (this instanceof Is is) {
-            Column column = table.column(is.column());
-            if (column.type().kind() != ValueKind.BOOLEAN) {
-                throw new MisuseException(
-                        "Column " + column.name() + " of " + table + " holds "
-                                + column.type().declared() + ", no truth value, so it is neither TRUE nor FALSE.",
-                        "Compare it with the values that it holds.");
-            }
-            return new Is(column.name(), is.truth());
-        }
-        if (this instanceof CaseFolded cased) {
-            Column column = table.column(columnOf(cased.part()));
-            if (column.type().kind() != ValueKind.TEXT) {
-                throw new MisuseException("Column " + column.name() + " of " + table + " holds "
-                        + column.type().declared() + ", and " + cased.letters() + " is for text.");
-            }
-        }
-        return parts(part -> part.readFor(table));
+        return new ConditionReader(table, null).read(this);
     }
 
-    private static String columnOf(Condition part) {
-        if (part instanceof Compare compare) {
-            return compare.column();
-        }
-        if (part instanceof OneOf oneOf) {
-            return oneOf.column();
-        }
-        if (part instanceof Like like) {
-            return like.column();
-        }
-        throw new MisuseException("Lower and upper case are for a comparison, a list of values or a pattern.");
+    /**
+     * The same, with related rows by the relations of a schema.
+     *
+     * @throws MisuseException also if there is no such relation
+     */
+    default Condition readFor(Table table, Schema schema) {
+        Arguments.notNull(table, "table");
+        Arguments.notNull(schema, "schema");
+        return new ConditionReader(table, schema).read(this);
     }
 
-    private static Object readValue(Object value, Column column, Table table) {
-        if (value instanceof Parameter) {
-            return value;
+    /**
+     * This condition with what must hold besides for the related rows that it looks at, wherever it does.
+     *
+     * @param also what must be true of the rows of a table, or null; called for related rows that are resolved only
+     */
+    default Condition restrictRelated(Function<Table, @Nullable Condition> also) {
+        Arguments.notNull(also, "also");
+        if (!(this instanceof Exists exists)) {
+            return replaceParts(part -> part.restrictRelated(also));
         }
-        if (value instanceof RelativeTime moment) {
-            moment.checkedFor(column, table);
-            return value;
-        }
-        return column.read(value, table.name());
+        Condition which = exists.which() == null ? null : exists.which().restrictRelated(also);
+        Condition more =
+                exists.related() instanceof RelatedRows.Resolved resolved ? also.apply(resolved.table()) : null;
+        return new Exists(exists.related(), which == null ? more : more == null ? which : which.and(more));
     }
 
     /** The names of the parameters that stand in this condition, in their order. */
@@ -327,7 +262,7 @@ public sealed interface Condition {
         if (this instanceof OneOf oneOf) {
             return new OneOf(oneOf.column(), oneOf.values().stream().map(change).toList());
         }
-        return parts(part -> part.replaceValues(change));
+        return replaceParts(part -> part.replaceValues(change));
     }
 
     /** This condition with other columns in the place of those that it names, for names that are not the table's own. */
@@ -355,11 +290,13 @@ public sealed interface Condition {
         if (this instanceof Latest latest) {
             return new Latest(latest.of().stream().map(change).toList(), change.apply(latest.start()));
         }
-        return this instanceof Refers ? this : parts(part -> part.replaceColumns(change));
+        // The columns of related rows are another table's.
+        return this instanceof Exists ? this : replaceParts(part -> part.replaceColumns(change));
     }
 
-    /** This condition with its direct parts replaced; itself where it has none. */
-    private Condition parts(UnaryOperator<Condition> change) {
+    /** This condition with its direct parts replaced, that of an {@link Exists} too; itself where it has none. */
+    default Condition replaceParts(UnaryOperator<Condition> change) {
+        Arguments.notNull(change, "change");
         if (this instanceof All all) {
             return new All(all.parts().stream().map(change).toList());
         }
@@ -372,8 +309,8 @@ public sealed interface Condition {
         if (this instanceof CaseFolded cased) {
             return new CaseFolded(cased.letters(), change.apply(cased.part()));
         }
-        if (this instanceof Refers refers) {
-            return new Refers(refers.relation(), refers.parent(), change.apply(refers.which()));
+        if (this instanceof Exists exists) {
+            return exists.which() == null ? this : new Exists(exists.related(), change.apply(exists.which()));
         }
         return this instanceof IsTrue certain ? new IsTrue(change.apply(certain.part())) : this;
     }

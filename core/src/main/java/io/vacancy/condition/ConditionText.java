@@ -6,13 +6,16 @@ import io.vacancy.condition.Condition.Any;
 import io.vacancy.condition.Condition.CaseFolded;
 import io.vacancy.condition.Condition.Compare;
 import io.vacancy.condition.Condition.CompareColumns;
+import io.vacancy.condition.Condition.Exists;
 import io.vacancy.condition.Condition.Is;
 import io.vacancy.condition.Condition.IsNull;
 import io.vacancy.condition.Condition.IsTrue;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
+import io.vacancy.condition.RelatedRows.ColumnPair;
 import io.vacancy.internal.argument.Arguments;
+import io.vacancy.schema.TableName;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
@@ -20,6 +23,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** Conditions as people read them: as the SQL standard's search conditions. Never sent to a database. */
 public final class ConditionText {
@@ -41,6 +46,7 @@ public final class ConditionText {
             "current_date",
             "current_timestamp",
             "current_time",
+            "as",
             "select",
             "from",
             "where",
@@ -68,13 +74,26 @@ public final class ConditionText {
             "unknown",
             "over");
 
-    private ConditionText() {}
+    /** By which the row is known that the condition is on, where that is not its table's name. */
+    private final @Nullable String alias;
+
+    /** How many sub-selects there are around it. */
+    private final int depth;
+
+    private ConditionText(@Nullable String alias, int depth) {
+        this.alias = alias;
+        this.depth = depth;
+    }
 
     /** The condition as a search condition. */
     public static String of(Condition condition) {
         Arguments.notNull(condition, "condition");
+        return new ConditionText(null, 0).text(condition);
+    }
+
+    private String text(Condition condition) {
         if (condition instanceof CaseFolded cased) {
-            return of(cased.part(), cased.letters().name());
+            return comparison(cased.part(), cased.letters().name());
         }
         if (condition instanceof CompareColumns compare) {
             return name(compare.column()) + " " + compare.comparison().sign() + " " + name(compare.other());
@@ -82,8 +101,8 @@ public final class ConditionText {
         if (condition instanceof Condition.Latest latest) {
             return "the latest of " + String.join(", ", latest.of()) + " by " + latest.start();
         }
-        if (condition instanceof Condition.Refers refers) {
-            return "the " + refers.parent() + " of " + refers.relation() + " has " + of(refers.which());
+        if (condition instanceof Exists exists) {
+            return exists(exists);
         }
         if (condition instanceof IsNull isNull) {
             return name(isNull.column()) + " IS NULL";
@@ -98,14 +117,59 @@ public final class ConditionText {
             return joined(any.parts(), " OR ");
         }
         if (condition instanceof Not not) {
-            return not.part() instanceof IsNull isNull
-                    ? name(isNull.column()) + " IS NOT NULL"
-                    : "NOT (" + of(not.part()) + ")";
+            return not(not.part());
         }
-        return condition instanceof IsTrue certain ? "(" + of(certain.part()) + ") IS TRUE" : of(condition, "");
+        return condition instanceof IsTrue certain
+                ? "(" + text(certain.part()) + ") IS TRUE"
+                : comparison(condition, "");
     }
 
-    private static String of(Condition condition, String letters) {
+    private String not(Condition part) {
+        if (part instanceof IsNull isNull) {
+            return name(isNull.column()) + " IS NOT NULL";
+        }
+        return part instanceof Exists ? "NOT " + text(part) : "NOT (" + text(part) + ")";
+    }
+
+    /** As a sub-select that compares the columns of the relation. One that is known by its name only is for people. */
+    private String exists(Exists exists) {
+        RelatedRows related = exists.related();
+        Condition which = exists.which();
+        if (related instanceof RelatedRows.ByRelation by) {
+            String where = which == null ? "" : " WHERE " + new ConditionText(null, depth + 1).text(which);
+            return "EXISTS (" + (by.side() == RelatedRows.Side.CHILDREN ? "children" : "parent") + " by "
+                    + by.relation() + where + ")";
+        }
+        return related instanceof RelatedRows.ByColumns by
+                ? exists(by.table(), by.pairs(), by.of(), which)
+                : exists((RelatedRows.Resolved) related, which);
+    }
+
+    private String exists(RelatedRows.Resolved known, @Nullable Condition which) {
+        boolean children = known.side() == RelatedRows.Side.CHILDREN;
+        TableName of = children ? known.relation().parent() : known.relation().child();
+        return exists(known.table().name().toString(), known.pairs(), of.toString(), which);
+    }
+
+    /** The table has an alias where its name already means the row around it. */
+    private String exists(String table, List<ColumnPair> pairs, String of, @Nullable Condition which) {
+        String outside = alias == null ? of : alias;
+        String own = table.equals(outside) || depth > 0 ? "related_" + (depth + 1) : null;
+        String inside = own == null ? table : own;
+        String joined = pairs.stream()
+                .map(pair ->
+                        dotted(inside) + "." + name(pair.column()) + " = " + dotted(outside) + "." + name(pair.of()))
+                .collect(Collectors.joining(" AND "));
+        String more = which == null ? "" : " AND " + new ConditionText(inside, depth + 1).grouped(which);
+        return "EXISTS (SELECT 1 FROM " + dotted(table) + (own == null ? "" : " " + own) + " WHERE " + joined + more
+                + ")";
+    }
+
+    private static String dotted(String name) {
+        return Stream.of(name.split("\\.")).map(ConditionText::name).collect(Collectors.joining("."));
+    }
+
+    private String comparison(Condition condition, String letters) {
         if (condition instanceof Compare compare) {
             return name(compare.column(), letters) + " " + compare.comparison().sign() + " " + value(compare.value());
         }
@@ -118,15 +182,14 @@ public final class ConditionText {
         return name(like.column(), letters) + " LIKE " + value(like.pattern()) + escape;
     }
 
-    private static String joined(List<Condition> parts, String word) {
-        if (parts.isEmpty()) {
-            return word.equals(" AND ") ? "TRUE" : "FALSE";
-        }
+    private String joined(List<Condition> parts, String word) {
         return parts.stream()
-                .map(part -> (part instanceof All || part instanceof Any) && parts.size() > 1
-                        ? "(" + of(part) + ")"
-                        : of(part))
+                .map(part -> parts.size() > 1 ? grouped(part) : text(part))
                 .collect(Collectors.joining(word));
+    }
+
+    private String grouped(Condition part) {
+        return part instanceof All || part instanceof Any ? "(" + text(part) + ")" : text(part);
     }
 
     private static String name(String column, String letters) {

@@ -30,7 +30,7 @@ final class RelationRules {
     static Rule fitted(Rule rule, Relation relation, Schema schema, OperationKind mode) {
         Table child = schema.table(relation.child());
         Condition written = rule.when();
-        Condition when = written == null ? null : written.readFor(child);
+        Condition when = written == null ? null : written.readFor(child, schema);
         if (when != null && rule.action() instanceof RuleAction.Block) {
             String column = NullSemanticsCheck.in(when, child);
             if (column != null) {

@@ -321,7 +321,7 @@ final class RuleResolver {
         where.replaceValues(value -> value instanceof Parameter parameter
                         ? sample(deletion.parameters().get(parameter.name()))
                         : value)
-                .readFor(table);
+                .readFor(table, schema);
         deletion.narrowing().order().forEach(order -> table.column(order.column()));
         if (deletions.put(deletion.name(), deletion) != null) {
             throw new MisuseException("Deletion @" + deletion.name() + " appears twice in the rule book.");

@@ -11,12 +11,14 @@ import io.vacancy.condition.Condition.CaseFolded;
 import io.vacancy.condition.Condition.Compare;
 import io.vacancy.condition.Condition.CompareColumns;
 import io.vacancy.condition.Condition.Comparison;
+import io.vacancy.condition.Condition.Exists;
 import io.vacancy.condition.Condition.Is;
 import io.vacancy.condition.Condition.IsNull;
 import io.vacancy.condition.Condition.LetterCase;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
+import io.vacancy.condition.RelatedRows;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.json.internal.JsonValue;
@@ -33,7 +35,7 @@ import java.util.Locale;
 /**
  * Conditions in the JSON encoding of CQL2, the Common Query Language of the OGC (21-065r2): {@code {"op": "<",
  * "args": [{"property": "left_on"}, {"date": "2020-01-01"}]}}. Beyond the standard there are {@code isTrue},
- * {@code isFalse}, and {@code {"moment": …}} as a value.
+ * {@code isFalse}, {@code exists}, and {@code {"moment": …}} as a value.
  */
 final class JsonCondition {
 
@@ -61,8 +63,10 @@ final class JsonCondition {
         if (condition instanceof Condition.Latest) {
             throw new IllegalArgumentException("the current version of a row is no condition of CQL2");
         }
-        if (condition instanceof Condition.Refers) {
-            throw new IllegalArgumentException("a condition on the parent of a row is no condition of CQL2");
+        if (condition instanceof Exists exists) {
+            return exists.which() == null
+                    ? op("exists", JsonRelatedRows.write(exists.related()))
+                    : op("exists", JsonRelatedRows.write(exists.related()), write(exists.which()));
         }
         if (condition instanceof IsNull isNull) {
             return op("isNull", property(isNull.column()));
@@ -141,6 +145,10 @@ final class JsonCondition {
                 yield op.equals("and") ? new All(parts) : new Any(parts);
             }
             case "not" -> new Not(read(arg(args, 1, 0), depth + 1));
+            case "exists" -> {
+                RelatedRows related = JsonRelatedRows.read(args.path(0));
+                yield args.size() == 1 ? related.exists() : related.exists(read(arg(args, 2, 1), depth + 1));
+            }
             case "isNull" -> new IsNull(column(arg(args, 1, 0)));
             case "isTrue", "isFalse" -> new Is(column(arg(args, 1, 0)), op.equals("isTrue"));
             case "between" -> {
@@ -253,10 +261,10 @@ final class JsonCondition {
         return text;
     }
 
-    private static MisuseException refused(String reason) {
+    static MisuseException refused(String reason) {
         return new MisuseException(
                 "The condition is refused: " + reason + ".",
                 "A condition is a CQL2 JSON object with and, or, not, =, <>, <, <=, >, >=, between, in, like, isNull,"
-                        + " isTrue and isFalse over {\"property\": column}.");
+                        + " isTrue and isFalse over {\"property\": column}, and exists over {\"relation\": …}.");
     }
 }

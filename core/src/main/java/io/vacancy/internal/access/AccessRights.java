@@ -35,7 +35,7 @@ public record AccessRights(Schema schema, Scope scope, Permission permission, Su
     /** What holds for the rows of a table that are there, with its own names and types; null where all are. */
     public @Nullable Condition condition(Table table) {
         Condition condition = scope.on(table);
-        return condition == null ? null : condition.readFor(table);
+        return condition == null ? null : condition.readFor(table, schema);
     }
 
     /** The conditions on tables, without those of which all rows are there. */

@@ -2,14 +2,11 @@
 package io.vacancy.internal.audit;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.condition.Condition.All;
-import io.vacancy.condition.Condition.Any;
-import io.vacancy.condition.Condition.CaseFolded;
 import io.vacancy.condition.Condition.Compare;
-import io.vacancy.condition.Condition.IsTrue;
+import io.vacancy.condition.Condition.Exists;
 import io.vacancy.condition.Condition.Like;
-import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
+import io.vacancy.condition.RelatedRows;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Impact;
 import io.vacancy.rules.PersonalColumns;
@@ -113,21 +110,11 @@ public final class Redactor {
         if (condition instanceof Like like) {
             return new Like(like.column(), String.valueOf(hidden(table, like.column(), like.pattern(), words)));
         }
-        if (condition instanceof CaseFolded cased) {
-            return new CaseFolded(cased.letters(), of(cased.part(), table, words));
+        if (condition instanceof Exists exists && exists.which() != null) {
+            RelatedRows.Resolved related = exists.related().resolve(table, schema);
+            return new Exists(exists.related(), of(exists.which(), related.table(), words));
         }
-        if (condition instanceof All all) {
-            return new All(
-                    all.parts().stream().map(part -> of(part, table, words)).toList());
-        }
-        if (condition instanceof Any any) {
-            return new Any(
-                    any.parts().stream().map(part -> of(part, table, words)).toList());
-        }
-        if (condition instanceof Not not) {
-            return new Not(of(not.part(), table, words));
-        }
-        return condition instanceof IsTrue certain ? new IsTrue(of(certain.part(), table, words)) : condition;
+        return condition.replaceParts(part -> of(part, table, words));
     }
 
     /** The value that a request gives for a column, or what stands in its place; remembered where it is personal. */

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.compile;
 
+import io.vacancy.access.Permission;
 import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.Condition;
@@ -321,13 +322,28 @@ record Compilation(
         return relation;
     }
 
-    private static Condition read(Condition condition, Table table) {
+    private Condition read(Condition condition, Table table) {
         for (String parameter : condition.parameters()) {
             throw new MisuseException(
                     "The condition requires a value for its parameter " + parameter + ", and none is given.",
                     "Parameters belong to the named deletions of a rule book.");
         }
-        return condition.readFor(table);
+        return condition.readFor(table, rules.schema()).restrictRelated(this::seenRelated);
+    }
+
+    /** What holds for the related rows that a condition may look at; null where it may look at all. */
+    private @Nullable Condition seenRelated(Table related) {
+        visibility.wants(related, Permission.Act.LOOK);
+        Condition scope = visibility.condition(related);
+        Condition inScope = scope == null ? null : new Condition.IsTrue(scope);
+        ResolvedMarker marker = rules.marker(related.name());
+        boolean all =
+                program.mode() == OperationKind.RESTORE || resolved.request().includesMarked();
+        if (marker == null || all) {
+            return inScope;
+        }
+        Condition active = new Condition.IsTrue(marker.deleted()).not();
+        return inScope == null ? active : active.and(inScope);
     }
 
     /** Read key by key whenever they are gone through, so that a million of them take no room but their own. */

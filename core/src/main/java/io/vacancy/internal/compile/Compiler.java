@@ -179,7 +179,7 @@ public final class Compiler {
                 // What is marked already neither changes nor stands in the way.
                 which.add(new Condition.IsTrue(marker.active()));
             }
-            Condition when = rule.when();
+            Condition when = rule.when() == null ? null : judged(rule.when(), mode);
             if (when != null) {
                 which.add(new Condition.IsTrue(when));
                 earlier.add(new Condition.IsTrue(when).not());
@@ -194,6 +194,14 @@ public final class Compiler {
                     relation, action, which.isEmpty() ? null : new Condition.All(which), false, permittedRules));
         }
         return branches;
+    }
+
+    /** In a soft delete, related rows that are marked already do not count; in an erasure they are ordinary rows. */
+    private Condition judged(Condition when, OperationKind mode) {
+        return when.restrictRelated(related -> {
+            ResolvedMarker marker = mode == OperationKind.SOFT_DELETE ? rules.marker(related.name()) : null;
+            return marker == null ? null : new Condition.IsTrue(marker.active());
+        });
     }
 
     /** Child rows that were marked by the same receipt come back with their parent. */

@@ -218,7 +218,7 @@ final class Oracle {
     private String action(Link link, Map<String, Integer> row) {
         String action = null;
         for (Choice rule : link.rules()) {
-            if (action == null && rule.holdsFor(row)) {
+            if (action == null && world.holds(rule, row)) {
                 action = rule.action();
             }
         }

@@ -17,7 +17,9 @@ import io.vacancy.preview.Preview.State;
 import io.vacancy.preview.SkipReason;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
+import io.vacancy.request.SelectionStep;
 import io.vacancy.rulebook.RuleBookFile;
+import io.vacancy.rulebook.sql.SearchCondition;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -62,7 +64,9 @@ class OracleTest {
         World world = new World(new Random(seed));
         List<String> script = world.script(engine);
         String told = "seed " + seed + " on " + engine + ":\n" + String.join(";\n", script) + ";\n" + world.ruleBook()
-                + "delete from t" + world.root + " keys " + world.selected + (world.scoped ? " where owner = 1" : "")
+                + "delete from t" + world.root + " keys " + world.selected
+                + (world.selectedBy == null ? "" : ", those with " + world.selectedBy.text())
+                + (world.scoped ? " where owner = 1" : "")
                 + (world.skipping ? " skipping" : "");
         Database database = engine.fresh();
         build(database, script);
@@ -84,15 +88,18 @@ class OracleTest {
         }
         List<String> before = texts(database, world);
 
-        Request request = Request.delete("t" + world.root)
-                .keys(world.selected)
+        SelectionStep selection = Request.delete("t" + world.root);
+        Request request = (world.selectedBy == null
+                        ? selection.keys(world.selected)
+                        : selection.where(SearchCondition.read(world.selectedBy.text())))
                 .onBlocked(world.skipping ? OnBlocked.SKIP : OnBlocked.REFUSE);
         Preview preview = vacancy.preview(request);
         compare(told, oracle, preview);
         // Of four cases three are asked about; the fourth goes without having been shown, in fewer statements.
         boolean asked = seed % 4 != 3;
         Outcome outcome = asked
-                ? vacancy.execute(preview, preview.question().answer("yes"))
+                ? vacancy.execute(
+                        preview, preview.question().answer(preview.question().awaited()))
                 : vacancy.execute(request.withoutConfirmation("a test"));
 
         boolean done = !oracle.nothing() && !oracle.everythingSpared() && !oracle.refused() && !oracle.blocked();

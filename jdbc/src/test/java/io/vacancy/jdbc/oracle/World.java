@@ -35,21 +35,55 @@ final class World {
         }
     }
 
-    /** A rule: a action, and the condition under which it holds, or null. */
-    record Choice(String action, String when) {
-        boolean holdsFor(Map<String, Integer> row) {
-            Integer n = row.get("n");
-            if (when == null) {
-                return true;
-            }
-            return switch (when) {
-                case "n IS NULL" -> n == null;
-                case "n < 3" -> n != null && n < 3;
-                case "n = 5" -> n != null && n == 5;
-                case "n > 6 OR n IS NULL" -> n == null || n > 6;
-                default -> throw new IllegalStateException(when);
-            };
+    /** A rule: an action, and the condition under which it holds, or null; with the related rows that must be there. */
+    record Choice(String action, String when, Related related) {
+        Choice(String action, String when) {
+            this(action, when, null);
         }
+    }
+
+    /** That there are rows that a link connects with a row of a table, or that there are none. */
+    record Related(int table, Link via, boolean children, boolean not, String which) {
+        String text() {
+            String other = "t" + (children ? via.child() : via.parent());
+            String joined = children
+                    ? "x." + via.column() + " = t" + table + ".id"
+                    : "t" + table + "." + via.column() + " = x.id";
+            return (not ? "NOT " : "") + "EXISTS (SELECT 1 FROM " + other + " x WHERE " + joined
+                    + (which == null ? "" : " AND (" + which + ")") + ")";
+        }
+
+        boolean holds(World world, Map<String, Integer> row, boolean inScopeOnly) {
+            int other = children ? via.child() : via.parent();
+            boolean found = world.rows.get(other).values().stream()
+                    .filter(each -> !inScopeOnly || each.get("owner") == 1)
+                    .filter(each -> children
+                            ? row.get("id").equals(each.get(via.column()))
+                            : each.get("id").equals(row.get(via.column())))
+                    .anyMatch(each -> isTrue(which, each));
+            return found != not;
+        }
+    }
+
+    /** Whether a rule holds for a child row. */
+    boolean holds(Choice rule, Map<String, Integer> row) {
+        return rule.related() == null
+                ? isTrue(rule.when(), row)
+                : rule.related().holds(this, row, false);
+    }
+
+    private static boolean isTrue(String when, Map<String, Integer> row) {
+        Integer n = row.get("n");
+        if (when == null) {
+            return true;
+        }
+        return switch (when) {
+            case "n IS NULL" -> n == null;
+            case "n < 3" -> n != null && n < 3;
+            case "n = 5" -> n != null && n == 5;
+            case "n > 6 OR n IS NULL" -> n == null || n > 6;
+            default -> throw new IllegalStateException(when);
+        };
     }
 
     final int tables;
@@ -60,6 +94,8 @@ final class World {
     final List<Integer> selected = new ArrayList<>();
     final boolean scoped;
     final boolean skipping;
+    /** By which rows are selected instead of by key, or null. */
+    Related selectedBy;
     /** Tables of which no two rows have the same r0 and n. */
     final List<Integer> unique = new ArrayList<>();
 
@@ -94,6 +130,54 @@ final class World {
                             ? 1 + random.nextInt(13)
                             : there.get(random.nextInt(there.size())));
         }
+        lookAtOthers(random);
+    }
+
+    /** Some rules and some selections look at related rows. */
+    private void lookAtOthers(Random random) {
+        for (Link link : List.copyOf(links)) {
+            if (random.nextInt(3) > 0 || link.rules().isEmpty()) {
+                continue;
+            }
+            List<Choice> rules = new ArrayList<>(link.rules());
+            Choice first = rules.get(0);
+            Related related = related(random, link.child());
+            if (related != null && first.when() != null) {
+                rules.set(0, new Choice(first.action(), related.text(), related));
+                links.set(
+                        links.indexOf(link),
+                        new Link(
+                                link.child(),
+                                link.column(),
+                                link.parent(),
+                                link.notNull(),
+                                link.onDelete(),
+                                link.enforced(),
+                                rules));
+            }
+        }
+        Related by = random.nextInt(3) > 0 ? null : related(random, root);
+        if (by != null) {
+            selectedBy = by;
+            selected.clear();
+            rows.get(root).values().stream()
+                    .filter(row -> by.holds(this, row, scoped))
+                    .forEach(row -> selected.add(row.get("id")));
+        }
+    }
+
+    private Related related(Random random, int table) {
+        List<Link> own = links.stream()
+                .filter(link -> link.child() == table || link.parent() == table)
+                .toList();
+        if (own.isEmpty()) {
+            return null;
+        }
+        Link via = own.get(random.nextInt(own.size()));
+        boolean children = via.parent() == table && (via.child() != table || random.nextBoolean());
+        String which =
+                random.nextInt(3) == 0 ? null : pick(random, "n IS NULL", "n < 3", "n = 5", "n > 6 OR n IS NULL");
+        return new Related(table, via, children, random.nextBoolean(), which);
     }
 
     private Link link(Random random, int child, String column) {

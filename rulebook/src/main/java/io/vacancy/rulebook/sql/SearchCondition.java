@@ -54,7 +54,7 @@ public final class SearchCondition {
                     : refused(text, position, "it is not understood from here on");
         }
         try {
-            return new SqlConditionTranslator(text).condition(parsed);
+            return new SqlConditionTranslator(text, null).condition(parsed);
         } catch (StackOverflowError tooDeep) {
             throw refused(text, 1, "it is nested too deep");
         }
@@ -128,6 +128,6 @@ public final class SearchCondition {
                 "The condition is refused at position " + position + (there.isEmpty() ? "" : ", \"" + there + "\"")
                         + ": " + reason + ".",
                 "A condition compares the table's own columns with values: =, <>, <, <=, >, >=, BETWEEN, IN, LIKE,"
-                        + " IS NULL, IS TRUE, AND, OR, NOT.");
+                        + " IS NULL, IS TRUE, AND, OR, NOT; and EXISTS over a relation.");
     }
 }

@@ -7,6 +7,7 @@ import io.vacancy.condition.Condition.LetterCase;
 import io.vacancy.condition.Parameter;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.rulebook.sql.ExistsTranslator.SubSelect;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.time.DateTimeException;
@@ -37,6 +38,7 @@ import net.sf.jsqlparser.expression.operators.conditional.AndExpression;
 import net.sf.jsqlparser.expression.operators.conditional.OrExpression;
 import net.sf.jsqlparser.expression.operators.relational.Between;
 import net.sf.jsqlparser.expression.operators.relational.ComparisonOperator;
+import net.sf.jsqlparser.expression.operators.relational.ExistsExpression;
 import net.sf.jsqlparser.expression.operators.relational.ExpressionList;
 import net.sf.jsqlparser.expression.operators.relational.InExpression;
 import net.sf.jsqlparser.expression.operators.relational.IsBooleanExpression;
@@ -51,9 +53,12 @@ import org.jspecify.annotations.Nullable;
 final class SqlConditionTranslator {
 
     private final String text;
+    private final @Nullable SubSelect within;
 
-    SqlConditionTranslator(String text) {
+    /** @param within the sub-select whose rows the condition is on; null for those of the whole condition's table */
+    SqlConditionTranslator(String text, @Nullable SubSelect within) {
         this.text = text;
+        this.within = within;
     }
 
     Condition condition(Expression expression) {
@@ -92,6 +97,9 @@ final class SqlConditionTranslator {
         }
         if (expression instanceof IsBooleanExpression is) {
             return negated(new Condition.Is(column(is.getLeftExpression()), is.isTrue()), is.isNot());
+        }
+        if (expression instanceof ExistsExpression exists) {
+            return negated(new ExistsTranslator(text, within).condition(exists), exists.isNot());
         }
         if (expression instanceof Column column && truth(column) == null) {
             return new Condition.Compare(column(column), Comparison.EQUAL, true);
@@ -225,14 +233,12 @@ final class SqlConditionTranslator {
 
     private String column(Expression expression) {
         if (!(expression instanceof Column column)
-                || column.getTable() != null
+                || (column.getTable() != null
+                        && (within == null || !within.has(ExistsTranslator.name(column.getTable()))))
                 || column.getArrayConstructor() != null) {
             throw refused(expression, "here a column of the table itself is wanted");
         }
-        String name = column.getColumnName();
-        return name.startsWith("\"") && name.endsWith("\"") && name.length() > 2
-                ? name.substring(1, name.length() - 1).replace("\"\"", "\"")
-                : name;
+        return ExistsTranslator.unquoted(column.getColumnName());
     }
 
     private Object value(Expression expression) {
@@ -325,9 +331,14 @@ final class SqlConditionTranslator {
     }
 
     private MisuseException refused(Expression expression, String reason) {
+        return SearchCondition.refused(text, position(text, expression), reason);
+    }
+
+    /** Where an expression begins, from 1. */
+    static int position(String text, Expression expression) {
         // The parser writes its own way, and column names were put into quotation marks for it.
         String written = expression.toString().replace("\"", "");
         int at = text.toLowerCase(Locale.ROOT).indexOf(written.toLowerCase(Locale.ROOT));
-        return SearchCondition.refused(text, at < 0 ? 1 : at + 1, reason);
+        return at < 0 ? 1 : at + 1;
     }
 }

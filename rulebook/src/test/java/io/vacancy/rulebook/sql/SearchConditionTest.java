@@ -8,6 +8,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.Condition.Comparison;
 import io.vacancy.condition.ConditionText;
+import io.vacancy.condition.RelatedRows;
+import io.vacancy.condition.RelatedRows.ColumnPair;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.json.JsonReader;
@@ -66,11 +68,60 @@ class SearchConditionTest {
                 assertThat(SearchCondition.read(text)).as(text).isEqualTo(condition));
     }
 
+    @Test
+    void existsFollowsTheColumnsOfARelation() {
+        Condition related = new RelatedRows.ByColumns("fee", List.of(new ColumnPair("boat_id", "id")), "boat").exists();
+        Condition paid = new RelatedRows.ByColumns("town.fee", List.of(new ColumnPair("boat_id", "id")), "boat")
+                .exists(column("paid").isNot(true).and(column("id").greaterThan(3L)));
+
+        for (String text : List.of(
+                "EXISTS (SELECT 1 FROM fee WHERE fee.boat_id = boat.id)",
+                "exists (select * from fee where (boat.id = boat_id))",
+                "EXISTS (SELECT 1 FROM fee AS f WHERE f.boat_id = boat.id)",
+                "EXISTS (SELECT 1 FROM \"fee\" \"F\" WHERE \"f\".\"boat_id\" = boat.id)")) {
+            assertThat(SearchCondition.read(text)).as(text).isEqualTo(related);
+            assertThat(SearchCondition.read("NOT " + text)).isEqualTo(related.not());
+        }
+        assertThat(
+                        SearchCondition.read(
+                                "EXISTS (SELECT 1 FROM town.fee WHERE paid IS NOT TRUE AND boat.id = town.fee.boat_id AND town.fee.id > 3)"))
+                .isEqualTo(paid);
+        assertThat(SearchCondition.read(ConditionText.of(paid))).isEqualTo(paid);
+    }
+
     @ParameterizedTest
     @ValueSource(
             strings = {
                 "id IN (SELECT id FROM boat)",
                 "EXISTS (SELECT 1)",
+                "EXISTS (SELECT 1 FROM b)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = 1)",
+                "EXISTS (SELECT 1 FROM b WHERE b.x = b.y)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id <> a.id)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id OR b.x = 1)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id AND b.c_id = c.id)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id AND b.x > a.x)",
+                "EXISTS (SELECT DISTINCT 1 FROM b WHERE b.a_id = a.id)",
+                "EXISTS (SELECT COUNT(*) FROM b WHERE b.a_id = a.id)",
+                "EXISTS (SELECT 1, 2 FROM b WHERE b.a_id = a.id)",
+                "EXISTS (SELECT x FROM b WHERE b.a_id = a.id)",
+                "EXISTS (SELECT 1 FROM b, c WHERE b.a_id = a.id)",
+                "EXISTS (SELECT 1 FROM b JOIN c ON b.id = c.b_id WHERE b.a_id = a.id)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id GROUP BY x)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id HAVING COUNT(*) > 1)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id ORDER BY x)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id LIMIT 1 OFFSET 1)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id FETCH FIRST 1 ROWS ONLY)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id FOR UPDATE)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id UNION SELECT 1 FROM c)",
+                "EXISTS (SELECT 1 INTO x FROM b WHERE b.a_id = a.id)",
+                "EXISTS (SELECT 1 FROM (SELECT * FROM b) b WHERE b.a_id = a.id)",
+                "EXISTS (SELECT 1 FROM b TABLESAMPLE (10) WHERE b.a_id = a.id)",
+                "EXISTS (WITH c AS (SELECT 1) SELECT 1 FROM b WHERE b.a_id = a.id)",
+                "EXISTS (VALUES (1))",
+                "EXISTS (DELETE FROM b WHERE b.a_id = a.id RETURNING 1)",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id AND EXISTS (SELECT 1 FROM c WHERE c.a_id = a.id))",
+                "EXISTS (SELECT 1 FROM b WHERE b.a_id = a.id AND x IN (SELECT 1))",
                 "length(name) = 3",
                 "lower(name, b) = 'x'",
                 "lower(upper(name)) = 'x'",
@@ -114,7 +165,9 @@ class SearchConditionTest {
                 "a = 1 AND length(b) = 3 | position 11 | known are LOWER and UPPER",
                 "a = = 2 | position 5 | not understood",
                 "a = 1 OR | position 9 | ends before it is complete",
-                "a IN (SELECT b FROM c) | position 6 | sub-select"
+                "a IN (SELECT b FROM c) | position 6 | sub-select",
+                "a = 1 AND EXISTS (SELECT x FROM b WHERE b.a_id = a.id) | position 11 | SELECT 1 FROM one table",
+                "EXISTS (SELECT 1 FROM b WHERE b.x = 1) | position 1 | b.column = table.column"
             })
     void saysWhereAndWhy(String text, String position, String reason) {
         assertThatThrownBy(() -> SearchCondition.read(text))

@@ -2,6 +2,7 @@
 package io.vacancy.test.internal;
 
 import io.vacancy.condition.Condition;
+import io.vacancy.condition.RelatedRows;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
@@ -88,9 +89,14 @@ record ConditionEvaluator(Table table, MemoryRows rows, ZonedDateTime now) {
                     : (Boolean)
                             pattern(like.pattern()).matcher(value.toString()).matches();
         }
-        if (condition instanceof Condition.Refers refers) {
-            Row parent = rows.parent(row, refers.relation());
-            return parent != null && new ConditionEvaluator(refers.parent(), rows, now).holds(refers.which(), parent);
+        if (condition instanceof Condition.Exists exists) {
+            RelatedRows.Resolved related = (RelatedRows.Resolved) exists.related();
+            ConditionEvaluator inside = new ConditionEvaluator(related.table(), rows, now);
+            return rows.all(related.table().name()).stream()
+                    .filter(other -> related.side() == RelatedRows.Side.CHILDREN
+                            ? MemoryRows.joined(row, other, related.relation())
+                            : MemoryRows.joined(other, row, related.relation()))
+                    .anyMatch(other -> inside.holds(exists.which(), other));
         }
         Condition.Latest latest = (Condition.Latest) condition;
         return rows.all(table.name()).stream()

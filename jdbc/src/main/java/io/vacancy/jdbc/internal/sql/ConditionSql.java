@@ -7,6 +7,7 @@ import io.vacancy.condition.Condition.Any;
 import io.vacancy.condition.Condition.CaseFolded;
 import io.vacancy.condition.Condition.Compare;
 import io.vacancy.condition.Condition.CompareColumns;
+import io.vacancy.condition.Condition.Exists;
 import io.vacancy.condition.Condition.Is;
 import io.vacancy.condition.Condition.IsNull;
 import io.vacancy.condition.Condition.IsTrue;
@@ -14,7 +15,7 @@ import io.vacancy.condition.Condition.Latest;
 import io.vacancy.condition.Condition.Like;
 import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
-import io.vacancy.condition.Condition.Refers;
+import io.vacancy.condition.RelatedRows;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.jdbc.spi.Syntax;
@@ -97,8 +98,8 @@ public final class ConditionSql {
         if (condition instanceof Latest latest) {
             return latest(latest);
         }
-        if (condition instanceof Refers refers) {
-            return refers(refers);
+        if (condition instanceof Exists exists) {
+            return exists((RelatedRows.Resolved) exists.related(), exists.which());
         }
         if (condition instanceof IsNull isNull) {
             return Sql.of(name(table.column(isNull.column())) + " IS NULL");
@@ -132,13 +133,19 @@ public final class ConditionSql {
         return bind(sql, RelativeTime.nowIn(start), start).add("))");
     }
 
-    /** The parent has an alias that grows along a path of relations, so that a table may come twice on it. */
-    private Sql refers(Refers refers) {
-        String parent = alias + "_up";
-        return Sql.of("EXISTS (SELECT 1 FROM " + tableName(refers.parent().name()) + " " + parent + " WHERE "
-                        + syntax.joined(refers.relation(), parent, alias) + " AND ")
-                .add(new ConditionSql(parent, refers.parent(), syntax, now).write(new IsTrue(refers.which())))
-                .add(")");
+    /** The related table has an alias that grows with each sub-select, so that a table may come twice. */
+    private Sql exists(RelatedRows.Resolved related, @Nullable Condition which) {
+        String other = alias + "_r";
+        boolean children = related.side() == RelatedRows.Side.CHILDREN;
+        String joined = children
+                ? syntax.joined(related.relation(), alias, other)
+                : syntax.joined(related.relation(), other, alias);
+        Sql sql =
+                Sql.of("EXISTS (SELECT 1 FROM " + tableName(related.table().name()) + " " + other + " WHERE " + joined);
+        if (which != null) {
+            sql.add(" AND ").add(new ConditionSql(other, related.table(), syntax, now).write(which));
+        }
+        return sql.add(")");
     }
 
     private String tableName(TableName name) {

@@ -3,6 +3,7 @@ package io.vacancy.jdbc.internal.traversal;
 
 import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
+import io.vacancy.condition.RelatedRows;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.sql.ConditionSql;
@@ -72,10 +73,14 @@ public final class ConditionCompiler {
             return new Condition.All(
                     all.parts().stream().map(ConditionCompiler::ofLiveParents).toList());
         }
-        return scope instanceof Condition.Refers refers
-                ? new Condition.Refers(refers.relation(), refers.parent(), new Condition.IsTrue(refers.which()).not())
-                        .not()
-                : scope;
+        if (!(scope instanceof Condition.Exists exists)
+                || !(exists.related() instanceof RelatedRows.Resolved related)
+                || related.side() != RelatedRows.Side.PARENT) {
+            return scope;
+        }
+        return exists.which() == null
+                ? scope.or(scope.not())
+                : related.notExists(new Condition.IsTrue(exists.which()).not());
     }
 
     /** A moment as a value of a column. */
