@@ -62,6 +62,15 @@ class ExamplesTest {
                 .endsWith("2 gone\n");
         assertThat(output(() -> ListedAndDecided.main(new String[0])))
                 .isEqualTo("not there: 9999\nlisted:    2\ndecided:   1\n");
+        assertThat(output(() -> ChosenByRelatedRows.main(new String[0]))).isEqualTo("""
+                        idle: Gannet
+                        idle: Plover
+                        idle: Dunlin
+                        as text: 3
+                        boat 17: blocked
+                          1 of mooring: something is unpaid
+                        boat 12: ready
+                        """);
         assertThat(output(() -> NamedAndGuarded.main(new String[0])))
                 .isEqualTo("Erase 3 rows of mooring where left_on < DATE '2025-12-31'?\ntype 10 (count)\n");
         assertThat(output(() -> MovedAndSkipped.main(new String[0])))
