@@ -17,6 +17,8 @@ public interface Permission {
         /** Setting links to NULL, giving rows to another parent, putting links back. */
         CHANGE_LINKS("change links of"),
         REPLACE("replace rows of"),
+        /** Deleting a row whose child rows another one gets. */
+        MERGE("merge rows of"),
         RESTORE("restore rows of"),
         PURGE("purge archived rows of"),
         TRUNCATE("empty"),
@@ -37,6 +39,7 @@ public interface Permission {
                 case SOFT_DELETE -> SOFT_DELETE;
                 case RESTORE -> RESTORE;
                 case REPLACE -> REPLACE;
+                case MERGE -> MERGE;
                 case UNLINK_ORPHANS -> CHANGE_LINKS;
                 case PURGE -> PURGE;
             };

@@ -6,8 +6,10 @@ import io.vacancy.internal.argument.Arguments;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
@@ -72,6 +74,22 @@ public sealed interface Condition {
         public Latest {
             Arguments.notBlank(start, "start");
             of = List.copyOf(Arguments.noneNull(of, "of"));
+        }
+    }
+
+    /**
+     * Another row of the same table has these values, and the same as this one in some columns; never unknown.
+     *
+     * @param values by column, at least one
+     * @param same columns in which a NULL agrees with nothing
+     */
+    record Duplicate(Map<String, Object> values, List<String> same) implements Condition {
+        public Duplicate {
+            values = Map.copyOf(Arguments.named(values, "values"));
+            same = List.copyOf(Arguments.noneNull(same, "same"));
+            if (values.isEmpty()) {
+                throw new MisuseException("A duplicate has values of its own.", "Give at least one.");
+            }
         }
     }
 
@@ -289,6 +307,11 @@ public sealed interface Condition {
         }
         if (this instanceof Latest latest) {
             return new Latest(latest.of().stream().map(change).toList(), change.apply(latest.start()));
+        }
+        if (this instanceof Duplicate duplicate) {
+            Map<String, Object> values = new HashMap<>();
+            duplicate.values().forEach((column, value) -> values.put(change.apply(column), value));
+            return new Duplicate(values, duplicate.same().stream().map(change).toList());
         }
         // The columns of related rows are another table's.
         return this instanceof Exists ? this : replaceParts(part -> part.replaceColumns(change));

@@ -17,7 +17,9 @@ import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.ValueKind;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -67,6 +69,18 @@ record ConditionReader(Table table, @Nullable Schema schema) {
             List<String> of =
                     latest.of().stream().map(name -> table.column(name).name()).toList();
             return new Latest(of, start.name());
+        }
+        if (condition instanceof Condition.Duplicate duplicate) {
+            Map<String, Object> values = new HashMap<>();
+            duplicate.values().forEach((name, value) -> {
+                Column column = table.column(name);
+                values.put(column.name(), value(value, column));
+            });
+            return new Condition.Duplicate(
+                    values,
+                    duplicate.same().stream()
+                            .map(name -> table.column(name).name())
+                            .toList());
         }
         if (condition instanceof Exists exists) {
             RelatedRows.Resolved related = related(exists.related());

@@ -22,6 +22,7 @@ import java.time.LocalTime;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -100,6 +101,14 @@ public final class ConditionText {
         }
         if (condition instanceof Condition.Latest latest) {
             return "the latest of " + String.join(", ", latest.of()) + " by " + latest.start();
+        }
+        if (condition instanceof Condition.Duplicate duplicate) {
+            String values = new TreeMap<>(duplicate.values())
+                    .entrySet().stream()
+                            .map(each -> name(each.getKey()) + " = " + value(each.getValue()))
+                            .collect(Collectors.joining(" AND "));
+            return "another row has " + values
+                    + (duplicate.same().isEmpty() ? "" : " and the same " + String.join(", ", duplicate.same()));
         }
         if (condition instanceof Exists exists) {
             return exists(exists);

@@ -68,7 +68,9 @@ public final class NullSemanticsCheck {
         if (condition instanceof CaseFolded cased) {
             return possible(cased.part());
         }
-        if (condition instanceof Condition.Latest || condition instanceof Condition.Exists) {
+        if (condition instanceof Condition.Latest
+                || condition instanceof Condition.Duplicate
+                || condition instanceof Condition.Exists) {
             return EnumSet.of(Truth.TRUE, Truth.FALSE);
         }
         if (condition instanceof IsNull isNull) {

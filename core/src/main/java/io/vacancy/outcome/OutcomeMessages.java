@@ -18,6 +18,7 @@ final class OutcomeMessages {
         Action action =
                 switch (receipt.operation()) {
                     case ERASE, TRUNCATE -> Action.DELETE;
+                    case MERGE -> receipt.totals().containsKey(Action.SOFT_DELETE) ? Action.SOFT_DELETE : Action.DELETE;
                     case UNLINK_ORPHANS -> Action.SET_NULL;
                     case SOFT_DELETE -> Action.SOFT_DELETE;
                     case RESTORE -> Action.RESTORE;
@@ -33,6 +34,7 @@ final class OutcomeMessages {
                     case SOFT_DELETE -> "Marked as deleted ";
                     case RESTORE -> "Restored ";
                     case REPLACE -> "Replaced ";
+                    case MERGE -> "Merged ";
                     case PURGE -> "Purged ";
                 };
         if (receipt.operation() == OperationKind.PURGE) {

@@ -63,6 +63,25 @@ public sealed interface Operation {
     }
 
     /**
+     * A row is deleted, and its child rows get another row of the table as their parent.
+     *
+     * @param into the row that stays
+     * @param deletingDuplicates relations, in their written form, of which those child rows are deleted that the row which
+     *     stays has already; of any other relation they block
+     */
+    record Merge(Key into, List<String> deletingDuplicates) implements Operation {
+        public Merge {
+            Arguments.notNull(into, "into");
+            deletingDuplicates = List.copyOf(Arguments.noneNull(deletingDuplicates, "deletingDuplicates"));
+        }
+
+        @Override
+        public String word() {
+            return OperationKind.MERGE.word();
+        }
+    }
+
+    /**
      * Rows come back: soft-deleted ones, else archived ones.
      *
      * @param receipt only what was done under it, or null

@@ -9,6 +9,8 @@ public enum OperationKind {
     SOFT_DELETE("soft-delete"),
     /** A row ends, and a successor takes its place. */
     REPLACE("replace"),
+    /** A row is deleted, and its child rows get another row of the table as their parent. */
+    MERGE("merge"),
     /** Rows that are marked are active again, and archived rows are back. */
     RESTORE("restore"),
     /** Archived rows are removed for good. */
@@ -31,6 +33,6 @@ public enum OperationKind {
 
     /** Whether rows are removed or marked, so that somebody may miss them. */
     public boolean deletes() {
-        return this == ERASE || this == SOFT_DELETE || this == TRUNCATE;
+        return this == ERASE || this == SOFT_DELETE || this == TRUNCATE || this == MERGE;
     }
 }

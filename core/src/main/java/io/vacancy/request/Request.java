@@ -66,6 +66,14 @@ public final class Request {
     }
 
     /**
+     * Deletes one row and gives all its child rows to another row of the same table, in one transaction: two rows that
+     * are one. It is removed or marked, as the rule book says of the table; rules for child rows do not hold.
+     */
+    public static MergeStep merge(String table) {
+        return new MergeStep(Arguments.notBlank(table, "table"));
+    }
+
+    /**
      * Restores everything that was erased, soft-deleted or changed under a receipt, as far as it is archived or marked
      * still.
      */
@@ -318,6 +326,7 @@ public final class Request {
      */
     public Request withoutArchive() {
         boolean archives = deletes()
+                || parts.operation instanceof Operation.Merge
                 || parts.operation instanceof Operation.Truncate
                 || parts.operation instanceof Operation.UnlinkOrphans;
         if (!archives) {

@@ -202,14 +202,36 @@ public final class ResolvedRules {
         if (asked.isEmpty()) {
             return this;
         }
-        Map<Relation, List<Rule>> changed = new LinkedHashMap<>(rules);
-        Map<Relation, List<Rule>> soft = new LinkedHashMap<>(whenSoftDeleted);
+        Map<Relation, List<Rule>> instead = new LinkedHashMap<>();
         asked.forEach((name, rule) -> {
             Relation relation = schema.relation(name);
-            // Rows of a table without a marker are only ever erased, also where it begins with a soft delete.
-            OperationKind parents = markers.containsKey(relation.parent()) ? mode : OperationKind.ERASE;
-            List<Rule> replaced = replaced(relation, Rule.read(rule), parents);
-            (parents == OperationKind.ERASE ? changed : soft).put(relation, replaced);
+            instead.put(relation, replaced(relation, Rule.read(rule), of(relation, mode)));
+        });
+        return withInstead(instead, mode);
+    }
+
+    /** Rows of a table without a marker are only ever erased, also where it begins with a soft delete. */
+    private OperationKind of(Relation relation, OperationKind mode) {
+        return markers.containsKey(relation.parent()) ? mode : OperationKind.ERASE;
+    }
+
+    /**
+     * These rules with others in the place of those on some relations, permitted or not.
+     *
+     * @param mode the mode that they are for
+     * @throws MisuseException if one does not fit
+     */
+    public ResolvedRules withInstead(Map<Relation, List<Rule>> instead, OperationKind mode) {
+        Map<Relation, List<Rule>> changed = new LinkedHashMap<>(rules);
+        Map<Relation, List<Rule>> soft = new LinkedHashMap<>(whenSoftDeleted);
+        instead.forEach((relation, each) -> {
+            OperationKind parents = of(relation, mode);
+            (parents == OperationKind.ERASE ? changed : soft)
+                    .put(
+                            relation,
+                            each.stream()
+                                    .map(rule -> RelationRules.fitted(rule, relation, schema, parents))
+                                    .toList());
         });
         for (Map<Relation, List<Rule>> each : List.of(changed, soft)) {
             for (String contradiction :

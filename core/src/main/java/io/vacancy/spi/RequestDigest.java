@@ -80,6 +80,9 @@ public final class RequestDigest {
         } else if (operation instanceof Operation.Purge purge) {
             text(purge.receipt());
             text(purge.due());
+        } else if (operation instanceof Operation.Merge merge) {
+            text(merge.into());
+            text(merge.deletingDuplicates());
         } else if (operation instanceof Operation.UnlinkOrphans unlink) {
             text(unlink.relation());
         }

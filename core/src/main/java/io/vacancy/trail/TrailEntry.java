@@ -160,6 +160,7 @@ public final class TrailEntry {
         SOFT_DELETE("soft-delete"),
         RESTORE("restore"),
         REPLACE("replace"),
+        MERGE("merge"),
         PURGE("purge"),
         TRUNCATE("truncate"),
         /** Rows stayed and lost a link. */
@@ -180,6 +181,7 @@ public final class TrailEntry {
                 case SOFT_DELETE -> SOFT_DELETE;
                 case RESTORE -> RESTORE;
                 case REPLACE -> REPLACE;
+                case MERGE -> MERGE;
                 case PURGE -> PURGE;
                 case TRUNCATE -> TRUNCATE;
                 case UNLINK_ORPHANS -> UNLINK_ORPHANS;

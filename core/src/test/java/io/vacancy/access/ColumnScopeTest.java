@@ -45,9 +45,12 @@ class ColumnScopeTest {
     void tablesAreInsideByColumnByPathOrAreOpen() {
         Scope scope = OF_ADA.in(Harbour.SCHEMA);
         assertThat(on(scope, "boat")).isEqualTo("skipper_id = 1");
-        assertThat(on(scope, "mooring")).isEqualTo("the boat of mooring.boat_id has skipper_id = 1");
+        assertThat(on(scope, "mooring"))
+                .isEqualTo("EXISTS (SELECT 1 FROM boat WHERE boat.id = mooring.boat_id AND skipper_id = 1)");
         assertThat(on(scope, "fee"))
-                .isEqualTo("the mooring of fee.mooring_id has the boat of mooring.boat_id has skipper_id = 1");
+                .isEqualTo(
+                        "EXISTS (SELECT 1 FROM mooring WHERE mooring.id = fee.mooring_id AND EXISTS (SELECT 1 FROM boat"
+                                + " related_2 WHERE related_2.id = mooring.boat_id AND skipper_id = 1))");
         assertThat(on(scope, "yard")).isEqualTo("all");
         assertThat(on(scope, "skipper")).isEqualTo("id IN ()");
         assertThat(List.of(scope.closed(TableName.of("yard")), scope.closed(TableName.of("skipper"))))

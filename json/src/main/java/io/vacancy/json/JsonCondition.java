@@ -63,6 +63,9 @@ final class JsonCondition {
         if (condition instanceof Condition.Latest) {
             throw new IllegalArgumentException("the current version of a row is no condition of CQL2");
         }
+        if (condition instanceof Condition.Duplicate) {
+            throw new IllegalArgumentException("that another row has the same is no condition of CQL2");
+        }
         if (condition instanceof Exists exists) {
             return exists.which() == null
                     ? op("exists", JsonRelatedRows.write(exists.related()))

@@ -10,9 +10,8 @@ import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.json.internal.JsonValue;
 import io.vacancy.json.internal.StrictJson;
-import io.vacancy.request.Key;
-import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
+import io.vacancy.request.MergeStep;
 import io.vacancy.request.Mode;
 import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.Narrowing;
@@ -24,7 +23,6 @@ import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
 import io.vacancy.request.SelectionStep;
 import java.time.Duration;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Iterator;
@@ -40,9 +38,6 @@ import org.jspecify.annotations.Nullable;
  * nothing that code could not; what only code may say, such as that no confirmation is needed, no document can.
  */
 final class JsonRequest {
-
-    /** More keys than this do not travel with a document; who has them makes the request anew. */
-    private static final int MOST_KEYS = 10_000;
 
     private static final Set<String> KNOWN = Set.of(
             "version",
@@ -66,7 +61,9 @@ final class JsonRequest {
             "successor",
             "receipt",
             "due",
-            "relation");
+            "relation",
+            "merge-into",
+            "deleting-duplicates");
 
     private static final Map<String, String> ONLY_CODE = Map.of(
             "without-confirmation", "that no confirmation is needed is for code to say",
@@ -84,7 +81,7 @@ final class JsonRequest {
         optional(node, "table", request.table());
         Selection selection = request.selection();
         if (selection != null && !(request.operation() instanceof Operation.UnlinkOrphans)) {
-            node.set("selection", selection(selection));
+            node.set("selection", JsonSelection.write(selection));
         }
         Narrowing narrowing = request.narrowing();
         Condition further = narrowing.condition();
@@ -166,6 +163,11 @@ final class JsonRequest {
             if (purge.due()) {
                 node.put("due", true);
             }
+        } else if (operation instanceof Operation.Merge merge) {
+            node.set("merge-into", JsonSelection.write(merge.into()));
+            if (!merge.deletingDuplicates().isEmpty()) {
+                merge.deletingDuplicates().forEach(node.putArray("deleting-duplicates")::add);
+            }
         } else if (operation instanceof Operation.UnlinkOrphans unlink) {
             node.put("relation", unlink.relation());
         }
@@ -175,34 +177,6 @@ final class JsonRequest {
         if (value != null) {
             node.put(key, value.toString());
         }
-    }
-
-    private static ObjectNode selection(Selection selection) {
-        ObjectNode node = JsonValue.NODES.objectNode();
-        if (selection instanceof Selection.ByKeys by && by.keys().size() > MOST_KEYS) {
-            node.put("number-of-keys", by.keys().size());
-        } else if (selection instanceof Selection.ByKeys by) {
-            ArrayNode keys = node.putArray("keys");
-            for (Key key : by.keys()) {
-                Object only = key.only();
-                if (only != null) {
-                    keys.add(JsonValue.of(only));
-                } else {
-                    ObjectNode parts = keys.addObject();
-                    key.parts().forEach((column, value) -> parts.set(column, JsonValue.of(value)));
-                }
-            }
-        } else if (selection instanceof Selection.ByMatch match) {
-            ObjectNode values = node.putObject("match");
-            match.values().forEach((column, value) -> values.set(column, JsonValue.of(value)));
-        } else if (selection instanceof Selection.ByCondition by) {
-            node.set("where", JsonCondition.write(by.condition()));
-        } else if (selection instanceof Selection.Orphans orphans) {
-            node.put("orphans-of", orphans.relation());
-        } else if (selection instanceof Selection.EveryRow) {
-            node.put("every-row", true);
-        }
-        return node;
     }
 
     static Request read(JsonNode node) {
@@ -296,6 +270,8 @@ final class JsonRequest {
         refuse(node, "receipt", operation.equals("restore") || operation.equals("purge"), operation);
         refuse(node, "due", operation.equals("purge"), operation);
         refuse(node, "relation", operation.equals("unlink-orphans"), operation);
+        refuse(node, "merge-into", operation.equals("merge"), operation);
+        refuse(node, "deleting-duplicates", operation.equals("merge"), operation);
         if (operation.equals("unlink-orphans")) {
             refuse(node, "table", false, operation);
             refuse(node, "selection", false, operation);
@@ -315,9 +291,12 @@ final class JsonRequest {
             refuse(node, "selection", everyRow(node), operation);
             return Request.purgeDue(table);
         }
-        Selection selection = readSelection(node.path("selection"));
+        Selection selection = JsonSelection.read(node.path("selection"));
         if (operation.equals("replace")) {
             return replacement(table, selection, StrictJson.need(node, "successor"));
+        }
+        if (operation.equals("merge")) {
+            return merge(table, selection, node);
         }
         if (receipt != null) {
             if (operation.equals("purge")) {
@@ -336,7 +315,7 @@ final class JsonRequest {
                     default ->
                         throw new MisuseException(
                                 "The document's operation \"" + operation + "\" is unknown.",
-                                "Give delete, erase, soft-delete, replace, restore, purge, truncate or"
+                                "Give delete, erase, soft-delete, replace, merge, restore, purge, truncate or"
                                         + " unlink-orphans.");
                 };
         return selected(step, selection);
@@ -391,64 +370,25 @@ final class JsonRequest {
         return from.isNull() || from.isMissingNode() ? start.fromNow() : start.from(StrictJson.value(from, "from"));
     }
 
+    private static Request merge(String table, Selection selection, JsonNode node) {
+        MergeStep step = Request.merge(table);
+        MergeStep.Row row;
+        if (selection instanceof Selection.ByKeys by && by.keys().size() == 1) {
+            row = step.key(by.keys().iterator().next());
+        } else if (selection instanceof Selection.ByMatch match) {
+            row = step.matching(match.values());
+        } else {
+            throw new MisuseException("One row is merged at a time.", "Select it by its key or a match.");
+        }
+        for (JsonNode relation : StrictJson.list(node, "deleting-duplicates")) {
+            row = row.deletingDuplicates(StrictJson.textOf(relation, "deleting-duplicates"));
+        }
+        return row.into(JsonSelection.key(StrictJson.need(node, "merge-into"), "merge-into"));
+    }
+
     static Map<String, String> rules(JsonNode node) {
         Map<String, String> rules = new LinkedHashMap<>();
         node.properties().forEach(rule -> rules.put(rule.getKey(), StrictJson.textOf(rule.getValue(), rule.getKey())));
         return rules;
-    }
-
-    private static Selection readSelection(JsonNode node) {
-        List<String> ways = new ArrayList<>();
-        node.fieldNames().forEachRemaining(ways::add);
-        if (ways.size() != 1) {
-            throw new MisuseException(
-                    ways.isEmpty() ? "The document selects nothing." : "The document has several selections.",
-                    "A selection has one of keys, match, where, orphans-of and every-row.");
-        }
-        JsonNode way = node.path(ways.get(0));
-        switch (ways.get(0)) {
-            case "keys" -> {
-                KeyList.Packing keys = new KeyList.Packing();
-                for (JsonNode key : StrictJson.list(node, "keys")) {
-                    if (key.isValueNode()) {
-                        keys.add(Key.of(StrictJson.value(key, "keys")));
-                        continue;
-                    }
-                    Map<String, Object> parts = new LinkedHashMap<>();
-                    StrictJson.wantsObject(key, "keys");
-                    key.properties()
-                            .forEach(
-                                    part -> parts.put(part.getKey(), StrictJson.value(part.getValue(), part.getKey())));
-                    keys.add(new Key(parts));
-                }
-                return new Selection.ByKeys(keys.packed());
-            }
-            case "match" -> {
-                Map<String, Object> values = new LinkedHashMap<>();
-                StrictJson.wantsObject(way, "match");
-                way.properties()
-                        .forEach(part -> values.put(part.getKey(), StrictJson.value(part.getValue(), part.getKey())));
-                return new Selection.ByMatch(values);
-            }
-            case "where" -> {
-                return new Selection.ByCondition(JsonCondition.read(way));
-            }
-            case "orphans-of" -> {
-                return new Selection.Orphans(StrictJson.textOf(way, "orphans-of"));
-            }
-            case "every-row" -> {
-                if (way.isBoolean() && way.asBoolean()) {
-                    return new Selection.EveryRow();
-                }
-                throw new MisuseException("\"every-row\" is true, or left out.");
-            }
-            case "number-of-keys" ->
-                throw new MisuseException(
-                        "The document counts its keys and does not name them.", "Make the request anew from the keys.");
-            default ->
-                throw new MisuseException(
-                        "The document's selection \"" + ways.get(0) + "\" is unknown.",
-                        "A selection has one of keys, match, where, orphans-of and every-row.");
-        }
     }
 }

@@ -150,6 +150,7 @@ public final class HistoryScreen {
             case SOFT_DELETE -> "Marked as deleted";
             case RESTORE -> "Restored";
             case REPLACE -> "Replaced";
+            case MERGE -> "Merged";
             case PURGE -> "Purged";
             case TRUNCATE -> "Emptied at once";
             case UNLINK_ORPHANS -> "Unlinked";

@@ -125,6 +125,7 @@ public final class OutcomeScreen {
     private static String word(OperationKind operation) {
         return switch (operation) {
             case ERASE, TRUNCATE -> "deleted.";
+            case MERGE -> "merged.";
             case UNLINK_ORPHANS -> "changed.";
             case SOFT_DELETE -> "marked as deleted.";
             case RESTORE -> "restored.";

@@ -129,7 +129,7 @@ public final class PreviewScreen {
     private static String heading(Preview preview) {
         boolean ready = preview.state() == Preview.State.READY;
         return switch (preview.operation()) {
-            case ERASE, TRUNCATE -> ready ? "Will be deleted" : "Would be deleted";
+            case ERASE, TRUNCATE, MERGE -> ready ? "Will be deleted" : "Would be deleted";
             case UNLINK_ORPHANS -> ready ? "Will be updated" : "Would be updated";
             case SOFT_DELETE -> ready ? "Will be marked as deleted" : "Would be marked as deleted";
             case RESTORE -> ready ? "Will be restored" : "Would be restored";

@@ -2,6 +2,7 @@
 package io.vacancy.internal.audit;
 
 import io.vacancy.condition.Condition;
+import io.vacancy.internal.resolve.ResolvedMerge;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
@@ -141,7 +142,13 @@ public final class RedactedRequest {
             }
             rules.put(relation, words.whole(rule));
         });
-        return given.told(selection, narrowing, rules);
+        ResolvedMerge merge = given.merge();
+        return given.told(selection, narrowing, rules, merge == null ? null : hidden(merge));
+    }
+
+    private ResolvedMerge hidden(ResolvedMerge merge) {
+        redactor.remember(merge.into(), words);
+        return merge.told(redactor.of(merge.into()));
     }
 
     private Impact hidden(Impact found) {

@@ -3,6 +3,7 @@ package io.vacancy.internal.compile;
 
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.internal.access.AccessRights;
+import io.vacancy.internal.resolve.ResolvedMerge;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.ResolvedRules;
@@ -58,9 +59,12 @@ public record PlanFactory(
         OperationKind mode =
                 switch (request.operation()) {
                     case TRUNCATE, UNLINK_ORPHANS -> OperationKind.ERASE;
+                    case MERGE -> rules.usualMode(request.table().name()).operation();
                     default -> request.operation();
                 };
-        ResolvedRules own = rules.with(request.request().rules(), mode);
+        ResolvedMerge merge = request.merge();
+        ResolvedRules own =
+                merge == null ? rules.with(request.request().rules(), mode) : rules.withInstead(merge.rules(), mode);
         Compiler compiles = own == rules ? compiler : new Compiler(own);
         Program program = request.planned().selectsArchived()
                 ? Program.alone(own.schema(), request.table().name(), mode)

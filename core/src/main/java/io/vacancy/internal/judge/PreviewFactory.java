@@ -4,6 +4,7 @@ package io.vacancy.internal.judge;
 import io.vacancy.access.Permission;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.internal.message.Messages;
+import io.vacancy.internal.resolve.ResolvedMerge;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
@@ -82,6 +83,19 @@ public record PreviewFactory(
                 Messages.selected(resolved)));
     }
 
+    /** Why the selected row cannot be merged, or null. */
+    private @Nullable String merged(ResolvedMerge merge, Impact found) {
+        Table table = resolved.table();
+        if (found.selected() > 1) {
+            return CountText.rows(found.selected()) + " of " + table + " are selected, and one is merged at a time.";
+        }
+        boolean same = found.records().stream().anyMatch(row -> table.identity().columns().stream()
+                .map(row::get)
+                .toList()
+                .equals(merge.key()));
+        return same ? "The row is the one that it is to be merged into." : null;
+    }
+
     /** What a guard says against it, or null. */
     private @Nullable String refusal(Impact found) {
         Table table = resolved.table();
@@ -90,6 +104,12 @@ public record PreviewFactory(
         if (operation == OperationKind.REPLACE && found.selected() > 1) {
             return CountText.rows(found.selected()) + " of " + table
                     + " are selected, and a successor takes the place of one.";
+        }
+        if (resolved.merge() != null) {
+            String refusal = merged(resolved.merge(), found);
+            if (refusal != null) {
+                return refusal;
+            }
         }
         if (rules.neverDeleted(table.name()) && operation.deletes()) {
             return "Rows of " + table + " are never deleted.";

@@ -76,8 +76,13 @@ public final class Messages {
             case SOFT_DELETE -> "Mark as deleted " + what(request, impact);
             case RESTORE -> "Restore " + what(request, impact);
             case REPLACE -> "Replace " + what(request, impact);
+            case MERGE -> "Merge " + what(request, impact) + " into " + into(request);
             case PURGE -> "Purge " + what(request, impact);
         };
+    }
+
+    private String into(ResolvedRequest request) {
+        return request.merge() == null ? "" : rules.label(request.merge().into());
     }
 
     private static String relation(ResolvedRequest request) {
@@ -187,7 +192,7 @@ public final class Messages {
             sentences.add(
                     switch (mode) {
                         case UNLINK_ORPHANS -> "The rows stay; what they refer to now is lost.";
-                        case ERASE, TRUNCATE -> "Nothing else will be deleted.";
+                        case ERASE, TRUNCATE, MERGE -> "Nothing else will be deleted.";
                         case SOFT_DELETE -> "Nothing else will be marked.";
                         case RESTORE -> "Nothing else will be restored.";
                         case REPLACE -> "What depends on the row that ends stays with it.";
@@ -196,6 +201,7 @@ public final class Messages {
         }
         switch (mode) {
             case ERASE, TRUNCATE -> sum(alike, "deleted with it", sentences);
+            case MERGE -> sum(along, "deleted, since the row that stays has them already", sentences);
             case SOFT_DELETE -> sum(alike, "marked with it", sentences);
             case RESTORE -> sum(alike, "restored with it", sentences);
             case PURGE -> sum(alike, "purged with it", sentences);
@@ -235,7 +241,7 @@ public final class Messages {
     }
 
     private static boolean erases(OperationKind mode) {
-        return mode == OperationKind.ERASE || mode == OperationKind.TRUNCATE;
+        return mode == OperationKind.ERASE || mode == OperationKind.TRUNCATE || mode == OperationKind.MERGE;
     }
 
     private void kept(Table table, OperationKind mode, Impact impact, List<String> sentences) {

@@ -17,6 +17,7 @@ import io.vacancy.request.Selection;
 import io.vacancy.rules.ResolvedMarker;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Relation;
+import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.ExecutionMonitor;
@@ -71,6 +72,9 @@ public record RequestResolver(
             return resolved(
                     request, OperationKind.TRUNCATE, table, selection(request), new PlannedOperation.Truncate());
         }
+        if (operation instanceof Operation.Merge merge) {
+            return merge(request, merge, table);
+        }
         return resolved(request, kind(request, table), table, selection(request), new Cascade());
     }
 
@@ -94,7 +98,34 @@ public record RequestResolver(
 
     private ResolvedRequest resolved(
             Request request, OperationKind kind, Table table, Selection selection, PlannedOperation planned) {
-        return new ResolvedRequest(request, kind, table, selection, request.narrowing(), planned, request.rules());
+        return new ResolvedRequest(
+                request, kind, table, selection, request.narrowing(), planned, request.rules(), null);
+    }
+
+    /** The row that stays is read now; that it is still there and fits is seen again under the locks. */
+    private ResolvedRequest merge(Request request, Operation.Merge merge, Table table) {
+        Request staying = Request.erase(table.toString()).key(merge.into());
+        ResolvedRequest found = resolved(staying, OperationKind.ERASE, table, selection(staying), new Cascade());
+        Row into;
+        try (Stream<Row> rows = store.rows(alone.apply(found), table.name(), monitor)) {
+            into = rows.findFirst()
+                    .orElseThrow(() -> new MisuseException(
+                            "Table " + table + " has no row " + merge.into() + " to merge into"
+                                    + (rules.marker(table.name()) == null ? "." : ", or it is marked as deleted."),
+                            "Give the key of the row that stays."));
+        }
+        ResolvedMerge resolved = new MergeResolver(rules.schema(), table, merge, into).resolve();
+        Map<String, String> told = new LinkedHashMap<>();
+        resolved.duplicates().forEach(relation -> told.put(relation.name(), "cascade"));
+        return new ResolvedRequest(
+                request,
+                OperationKind.MERGE,
+                table,
+                selection(request),
+                request.narrowing(),
+                new Cascade(),
+                told,
+                resolved);
     }
 
     private Table table(Request request) {

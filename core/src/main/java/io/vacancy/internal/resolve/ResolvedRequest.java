@@ -21,6 +21,7 @@ import org.jspecify.annotations.Nullable;
  * @param narrowing what leaves some of them out
  * @param planned what the store has to do
  * @param rules the request's own rules, by the written form of the relation
+ * @param merge what a merge does; null for any other operation
  */
 public record ResolvedRequest(
         Request request,
@@ -29,20 +30,22 @@ public record ResolvedRequest(
         Selection selection,
         Narrowing narrowing,
         PlannedOperation planned,
-        Map<String, String> rules) {
+        Map<String, String> rules,
+        @Nullable ResolvedMerge merge) {
 
     /** The archived rows that it is about, or null. */
     public @Nullable ArchiveSelection archived() {
         return planned.archived();
     }
 
-    /** The same with other words for what it selects and the rules that it has, to be told. */
-    public ResolvedRequest told(Selection selected, Narrowing narrowed, Map<String, String> written) {
-        return new ResolvedRequest(request, operation, table, selected, narrowed, planned, written);
+    /** The same with other words for what it selects, the rules that it has and what it merges into, to be told. */
+    public ResolvedRequest told(
+            Selection selected, Narrowing narrowed, Map<String, String> written, @Nullable ResolvedMerge merged) {
+        return new ResolvedRequest(request, operation, table, selected, narrowed, planned, written, merged);
     }
 
     /** The same with something else for the store to do. */
     public ResolvedRequest planned(PlannedOperation other) {
-        return new ResolvedRequest(request, operation, table, selection, narrowing, other, rules);
+        return new ResolvedRequest(request, operation, table, selection, narrowing, other, rules, merge);
     }
 }

@@ -8,6 +8,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.vacancy.SchemaBuilder;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.ConditionText;
+import io.vacancy.condition.RelatedRows;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.preview.Action;
@@ -105,6 +106,11 @@ class RedactorTest {
         assertThat(told(column("id").in(3, 4).or(column("id").between(5, 6)).not()))
                 .contains(digest(3), digest(4), digest(5), digest(6));
         assertThat(told(column("id").isNull())).isEqualTo("id IS NULL");
+        assertThat(told(RelatedRows.parent("pass.id")
+                        .exists(column("id").equalTo(3).and(column("berth").equalTo(7)))))
+                .contains("id = '" + digest(3))
+                .contains("berth = 7");
+        assertThat(told(RelatedRows.children("gate.pass_id").exists())).doesNotContain("digest");
         String like = told(new Condition.Like("id", "Osp%"));
         assertThat(like).contains("digest:").doesNotContain("Osp");
         String cased = told(new Condition.CaseFolded(
@@ -121,7 +127,8 @@ class RedactorTest {
                 request.selection(),
                 request.narrowing(),
                 new PlannedOperation.Cascade(),
-                request.rules());
+                request.rules(),
+                null);
     }
 
     private static Impact found(Row... rows) {

@@ -89,6 +89,15 @@ record ConditionEvaluator(Table table, MemoryRows rows, ZonedDateTime now) {
                     : (Boolean)
                             pattern(like.pattern()).matcher(value.toString()).matches();
         }
+        if (condition instanceof Condition.Duplicate duplicate) {
+            return rows.all(table.name()).stream()
+                    .filter(other -> !rows.key(other).equals(rows.key(row)))
+                    .filter(other -> duplicate.values().entrySet().stream()
+                            .allMatch(value -> value.getValue().equals(other.get(value.getKey()))))
+                    .anyMatch(other -> duplicate.same().stream()
+                            .allMatch(column ->
+                                    row.get(column) != null && Objects.equals(other.get(column), row.get(column))));
+        }
         if (condition instanceof Condition.Exists exists) {
             RelatedRows.Resolved related = (RelatedRows.Resolved) exists.related();
             ConditionEvaluator inside = new ConditionEvaluator(related.table(), rows, now);

@@ -25,6 +25,7 @@ import io.vacancy.schema.TableName;
 import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Writes conditions as SQL on the rows of a table under an alias. */
@@ -98,6 +99,9 @@ public final class ConditionSql {
         if (condition instanceof Latest latest) {
             return latest(latest);
         }
+        if (condition instanceof Condition.Duplicate duplicate) {
+            return duplicate(duplicate);
+        }
         if (condition instanceof Exists exists) {
             return exists((RelatedRows.Resolved) exists.related(), exists.which());
         }
@@ -131,6 +135,26 @@ public final class ConditionSql {
         }
         sql.add("later." + begin + " > " + alias + "." + begin + " AND later." + begin + " <= ");
         return bind(sql, RelativeTime.nowIn(start), start).add("))");
+    }
+
+    private Sql duplicate(Condition.Duplicate duplicate) {
+        Sql sql = Sql.of("EXISTS (SELECT 1 FROM " + tableName(table.name()) + " other WHERE ");
+        String and = "";
+        for (Column column : table.columns()) {
+            Object value = duplicate.values().get(column.name());
+            if (value != null) {
+                bind(sql.add(and + "other." + syntax.quote(column.name()) + " = "), value, column);
+                and = " AND ";
+            }
+        }
+        for (String column : duplicate.same()) {
+            sql.add(" AND other." + syntax.quote(column) + " = " + alias + "." + syntax.quote(column));
+        }
+        // A row is not its own duplicate.
+        String own = table.identity().columns().stream()
+                .map(column -> "other." + syntax.quote(column) + " = " + alias + "." + syntax.quote(column))
+                .collect(Collectors.joining(" AND "));
+        return sql.add(" AND NOT (" + own + "))");
     }
 
     /** The related table has an alias that grows with each sub-select, so that a table may come twice. */

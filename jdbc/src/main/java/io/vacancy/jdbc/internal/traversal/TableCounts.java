@@ -71,7 +71,7 @@ final class TableCounts {
                         active,
                         stored + going,
                         traversal.selecting().leftOut(visible.leftOut()));
-            case ERASE, TRUNCATE, UNLINK_ORPHANS -> {
+            case ERASE, TRUNCATE, MERGE, UNLINK_ORPHANS -> {
                 Sql activeGoing = traversal
                         .rowsToDelete(root)
                         .contains("t")

@@ -198,7 +198,7 @@ public final class TraversalImpact {
     /** What happens to rows that go in a mode. */
     public static Action action(OperationKind mode) {
         return switch (mode) {
-            case ERASE, TRUNCATE -> Action.DELETE;
+            case ERASE, TRUNCATE, MERGE -> Action.DELETE;
             case UNLINK_ORPHANS -> Action.SET_NULL;
             case SOFT_DELETE -> Action.SOFT_DELETE;
             case RESTORE -> Action.RESTORE;
