@@ -9,7 +9,6 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
 import io.vacancy.preview.Preview;
-import io.vacancy.request.OperationKind;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.TableName;
@@ -89,7 +88,7 @@ public final class PreviewDiagram {
         line(effect.table(), CountText.grouped(effect.rows()) + " " + words(effect));
         if (effect.relation() != null) {
             Relation relation = rules.schema().relation(effect.relation());
-            boolean erased = preview.operation() != OperationKind.ERASE && effect.action() == Action.DELETE;
+            boolean erased = preview.totals().containsKey(Action.SOFT_DELETE) && effect.action() == Action.DELETE;
             String rule = erased
                     ? "erase"
                     : effect.goes() ? "cascade" : effect.action().word();

@@ -183,7 +183,7 @@ public final class PreviewScreen {
                         (effect.action() == Action.PURGE
                                         ? ""
                                         : effect.relation() == null ? "selected" : "through " + effect.relation())
-                                + (preview.operation() != OperationKind.ERASE && effect.action() == Action.DELETE
+                                + (preview.totals().containsKey(Action.SOFT_DELETE) && effect.action() == Action.DELETE
                                         ? ", erased"
                                         : ""),
                         style::quiet)

@@ -187,7 +187,7 @@ public final class Execution {
                 request.reason(),
                 request.withoutConfirmation(),
                 request.deletion(),
-                request.rules(),
+                resolved.rules(),
                 found.skipped(),
                 found.records(),
                 found.effects(),

@@ -203,13 +203,18 @@ public record PreviewFactory(
     @Nullable
     public String forbidden(Impact found) {
         return forbidden(found, effect -> switch (effect.action()) {
-            case DELETE -> resolved.operation() == OperationKind.TRUNCATE ? Act.TRUNCATE : Act.ERASE;
-            case SOFT_DELETE -> Act.SOFT_DELETE;
+            case DELETE ->
+                resolved.operation() == OperationKind.TRUNCATE ? Act.TRUNCATE : merged(effect) ? Act.MERGE : Act.ERASE;
+            case SOFT_DELETE -> merged(effect) ? Act.MERGE : Act.SOFT_DELETE;
             case RESTORE -> Act.RESTORE;
             case REPLACE -> Act.REPLACE;
             case SET_NULL, REASSIGN, RELINK -> Act.CHANGE_LINKS;
             case PURGE -> Act.PURGE;
         });
+    }
+
+    private boolean merged(Effect effect) {
+        return resolved.merge() != null && effect.relation() == null;
     }
 
     private @Nullable String forbidden(Impact found, Function<Effect, Act> act) {

@@ -48,26 +48,41 @@ class OracleTest {
     @ParameterizedTest(name = "{0}")
     @MethodSource("io.vacancy.engines.Engine#all")
     void everyRowGoesStaysOrBlocksAsTheOracleSays(Engine engine) throws SQLException {
+        check(engine, CASES, false);
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @MethodSource("io.vacancy.engines.Engine#all")
+    void aMergeGivesEveryChildRowToTheRowThatStays(Engine engine) throws SQLException {
+        check(engine, CASES / 2, true);
+    }
+
+    private static void check(Engine engine, int cases, boolean merging) throws SQLException {
         Long only = Long.getLong("vacancy.seed");
         Map<String, Integer> endings = new TreeMap<>();
-        for (long seed = 1; seed <= (only == null ? CASES : 1); seed++) {
-            endings.merge(check(engine, only == null ? seed : only), 1, Integer::sum);
+        for (long seed = 1; seed <= (only == null ? cases : 1); seed++) {
+            endings.merge(check(engine, only == null ? seed : only, merging), 1, Integer::sum);
         }
-        if (only == null && CASES >= 50) {
+        if (only == null && cases >= 50) {
             // A generator that only ever blocks, or only ever finds nothing, would prove little.
-            assertThat(endings.get("done")).isGreaterThan(CASES / 5);
-            assertThat(endings.get("blocked")).isGreaterThan(CASES / 10);
+            assertThat(endings.get("done")).isGreaterThan(cases / 5);
+            assertThat(endings.get("blocked")).isGreaterThan(cases / 10);
         }
     }
 
-    private static String check(Engine engine, long seed) throws SQLException {
+    private static String check(Engine engine, long seed, boolean merging) throws SQLException {
         World world = new World(new Random(seed));
+        String ruleBook = world.ruleBook();
+        Integer into = merging ? world.merge(new Random(seed)) : null;
+        if (merging && into == null) {
+            return "no two rows";
+        }
         List<String> script = world.script(engine);
-        String told = "seed " + seed + " on " + engine + ":\n" + String.join(";\n", script) + ";\n" + world.ruleBook()
+        String told = "seed " + seed + " on " + engine + ":\n" + String.join(";\n", script) + ";\n" + ruleBook
                 + "delete from t" + world.root + " keys " + world.selected
                 + (world.selectedBy == null ? "" : ", those with " + world.selectedBy.text())
                 + (world.scoped ? " where owner = 1" : "")
-                + (world.skipping ? " skipping" : "");
+                + (world.skipping ? " skipping" : "") + (merging ? " merging into " + into : "");
         Database database = engine.fresh();
         build(database, script);
         Random filling = new Random(seed);
@@ -77,7 +92,7 @@ class OracleTest {
         Vacancy vacancy = Vacancy.on(JdbcStore.of(database.source())
                         // Half of the cases keep their keys in key tables almost from the start.
                         .withKeysInMemory(seed % 2 == 0 ? 500 : 2))
-                .rules(RuleBookFile.read(world.ruleBook(), "rules"))
+                .rules(RuleBookFile.read(ruleBook, "rules"))
                 .actor(() -> "Mira Holm")
                 .scope(() -> world.scoped ? Scope.where("owner", 1) : Scope.everything())
                 .open();
@@ -89,10 +104,12 @@ class OracleTest {
         List<String> before = texts(database, world);
 
         SelectionStep selection = Request.delete("t" + world.root);
-        Request request = (world.selectedBy == null
-                        ? selection.keys(world.selected)
-                        : selection.where(SearchCondition.read(world.selectedBy.text())))
-                .onBlocked(world.skipping ? OnBlocked.SKIP : OnBlocked.REFUSE);
+        Request request = into != null
+                ? Request.merge("t" + world.root).key(world.selected.get(0)).into(into)
+                : (world.selectedBy == null
+                                ? selection.keys(world.selected)
+                                : selection.where(SearchCondition.read(world.selectedBy.text())))
+                        .onBlocked(world.skipping ? OnBlocked.SKIP : OnBlocked.REFUSE);
         Preview preview = vacancy.preview(request);
         compare(told, oracle, preview);
         // Of four cases three are asked about; the fourth goes without having been shown, in fewer statements.

@@ -3,12 +3,14 @@ package io.vacancy.jdbc.oracle;
 
 import io.vacancy.engines.Engine;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /**
@@ -82,7 +84,7 @@ final class World {
             case "n < 3" -> n != null && n < 3;
             case "n = 5" -> n != null && n == 5;
             case "n > 6 OR n IS NULL" -> n == null || n > 6;
-            default -> throw new IllegalStateException(when);
+            default -> when.startsWith("id = ") && when.equals("id = " + row.get("id"));
         };
     }
 
@@ -93,7 +95,7 @@ final class World {
     final int root;
     final List<Integer> selected = new ArrayList<>();
     final boolean scoped;
-    final boolean skipping;
+    boolean skipping;
     /** By which rows are selected instead of by key, or null. */
     Related selectedBy;
     /** Tables of which no two rows have the same r0 and n. */
@@ -164,6 +166,40 @@ final class World {
                     .filter(row -> by.holds(this, row, scoped))
                     .forEach(row -> selected.add(row.get("id")));
         }
+    }
+
+    /**
+     * Says of the root's child rows what a merge of two of its rows means for them: they get the one that stays.
+     *
+     * @return the row that stays, or null where there are no two rows to merge
+     */
+    Integer merge(Random random) {
+        List<Integer> ids = rows.get(root).values().stream()
+                .filter(row -> !scoped || row.get("owner") == 1)
+                .map(row -> row.get("id"))
+                .collect(Collectors.toCollection(ArrayList::new));
+        if (ids.size() < 2) {
+            return null;
+        }
+        Collections.shuffle(ids, random);
+        int into = ids.get(1);
+        selectedBy = null;
+        skipping = false;
+        selected.clear();
+        selected.add(ids.get(0));
+        links.replaceAll(link -> link.parent() != root
+                ? link
+                : new Link(
+                        link.child(),
+                        link.column(),
+                        link.parent(),
+                        link.notNull(),
+                        link.onDelete(),
+                        link.enforced(),
+                        link.child() == root
+                                ? List.of(new Choice("block", "id = " + into), new Choice("reassign " + into, null))
+                                : List.of(new Choice("reassign " + into, null))));
+        return into;
     }
 
     private Related related(Random random, int table) {
