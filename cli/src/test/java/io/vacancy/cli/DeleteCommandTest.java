@@ -50,6 +50,26 @@ class DeleteCommandTest {
     }
 
     @Test
+    void aMergedRowsChildRowsGetTheRowThatStays() throws Exception {
+        Result blocked = tool.run("preview", "pier", "--key", "2", "--merge-into", "1", "--db", tool.db());
+        Result merged =
+                tool.atTerminal("yes\n", "delete", "skipper", "--key", "2", "--merge-into", "1", "--db", tool.db());
+
+        assertThat(blocked.exit()).isEqualTo(4);
+        assertThat(blocked.out())
+                .contains("they would share pier_id, number with other rows of berth")
+                .contains(
+                        "preview pier --key 2 --merge-into 1 --db " + tool.db() + " --delete-duplicates berth.pier_id");
+        assertThat(merged.exit()).isZero();
+        assertThat(merged.err())
+                .contains("Merge skipper Tavi Orn (id 2) into Mira Holm (id 1)?")
+                .contains("2 rows of boat stay and get another parent: boat.skipper_id becomes 1.");
+        assertThat(merged.out()).contains("Done. skipper Tavi Orn (id 2) is merged.");
+        assertThat(tool.count("boat WHERE skipper_id = 2 OR co_skipper_id = 2")).isZero();
+        assertThat(tool.count("skipper WHERE id = 2")).isZero();
+    }
+
+    @Test
     void aNoAndNoReplyAtAllChangeNothing() throws Exception {
         assertThat(tool.atTerminal("no\n", "delete", "boat", "--key", "17", "--db", tool.db())
                         .exit())

@@ -433,7 +433,7 @@ public final class Request {
     public Request rule(String relation, String rule) {
         Arguments.notBlank(relation, "relation");
         Arguments.notBlank(rule, "rule");
-        if (!deletes()) {
+        if (!deletes() && !(parts.operation instanceof Operation.Merge)) {
             throw unfit("rule", "rules are for what is deleted");
         }
         Map<String, String> more = new LinkedHashMap<>(parts.rules);

@@ -207,7 +207,7 @@ public final class ResolvedRules {
             Relation relation = schema.relation(name);
             instead.put(relation, replaced(relation, Rule.read(rule), of(relation, mode)));
         });
-        return withInstead(instead, mode);
+        return withInstead(instead, written, mode);
     }
 
     /** Rows of a table without a marker are only ever erased, also where it begins with a soft delete. */
@@ -216,23 +216,31 @@ public final class ResolvedRules {
     }
 
     /**
-     * These rules with others in the place of those on some relations, permitted or not.
+     * These rules with others in the place of those on some relations, permitted or not; no request can replace them.
      *
      * @param mode the mode that they are for
      * @throws MisuseException if one does not fit
      */
     public ResolvedRules withInstead(Map<Relation, List<Rule>> instead, OperationKind mode) {
+        Map<Relation, List<Rule>> fitted = new LinkedHashMap<>();
+        Map<String, List<String>> permits = new LinkedHashMap<>(written);
+        instead.forEach((relation, each) -> {
+            fitted.put(
+                    relation,
+                    each.stream()
+                            .map(rule -> RelationRules.fitted(rule, relation, schema, of(relation, mode)))
+                            .toList());
+            permits.put(relation.name(), List.of());
+        });
+        return withInstead(fitted, permits, mode);
+    }
+
+    private ResolvedRules withInstead(
+            Map<Relation, List<Rule>> instead, Map<String, List<String>> permits, OperationKind mode) {
         Map<Relation, List<Rule>> changed = new LinkedHashMap<>(rules);
         Map<Relation, List<Rule>> soft = new LinkedHashMap<>(whenSoftDeleted);
-        instead.forEach((relation, each) -> {
-            OperationKind parents = of(relation, mode);
-            (parents == OperationKind.ERASE ? changed : soft)
-                    .put(
-                            relation,
-                            each.stream()
-                                    .map(rule -> RelationRules.fitted(rule, relation, schema, parents))
-                                    .toList());
-        });
+        instead.forEach(
+                (relation, each) -> (of(relation, mode) == OperationKind.ERASE ? changed : soft).put(relation, each));
         for (Map<Relation, List<Rule>> each : List.of(changed, soft)) {
             for (String contradiction :
                     RelationRules.contradictions(schema, each).keySet()) {
@@ -240,7 +248,7 @@ public final class ResolvedRules {
             }
         }
         return new ResolvedRules(
-                schema, changed, soft, tables, labels, markers, written, questions, deletions, retention, outbox,
+                schema, changed, soft, tables, labels, markers, permits, questions, deletions, retention, outbox,
                 problems);
     }
 

@@ -71,6 +71,14 @@ class ExamplesTest {
                           1 of mooring: something is unpaid
                         boat 12: ready
                         """);
+        assertThat(output(() -> TwoThatAreOne.main(new String[0]))).isEqualTo("""
+                        Merge skipper Tavi Orn (id 2) into Mira Holm (id 1)?
+                          1 of skipper deleted
+                          1 of boat: boat.co_skipper_id becomes 1
+                          2 of boat: boat.skipper_id becomes 1
+                        berth.pier_id: they would share pier_id, number with other rows of berth
+                        back: done
+                        """);
         assertThat(output(() -> NamedAndGuarded.main(new String[0])))
                 .isEqualTo("Erase 3 rows of mooring where left_on < DATE '2025-12-31'?\ntype 10 (count)\n");
         assertThat(output(() -> MovedAndSkipped.main(new String[0])))
@@ -189,6 +197,7 @@ class ExamplesTest {
                         + Files.readString(Path.of("../docs/choosing.md"))
                         + Files.readString(Path.of("../docs/rule-book.md"))
                         + Files.readString(Path.of("../docs/archive.md"))
+                        + Files.readString(Path.of("../docs/merging.md"))
                         + Files.readString(Path.of("../docs/recipes.md"))
                         + Files.readString(Path.of("../docs/soft-delete.md")));
         int shown = 0;

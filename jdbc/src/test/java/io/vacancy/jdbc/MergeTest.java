@@ -101,19 +101,20 @@ class MergeTest {
     void rowsThatWouldCollideBlockOrAreDeletedAsDuplicates(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
         bench.database().run("INSERT INTO profile VALUES (1)", "INSERT INTO profile VALUES (2)");
-        RuleBook rules = RuleBookFile.read("version: 1\nrelations:\n  stamp.permit_id: cascade\n", "rules");
-        Vacancy vacancy = with(bench, rules);
+        Vacancy vacancy = bench.vacancy();
         vacancy.archive().setUp();
 
         Preview blocked = vacancy.preview(twoIntoOne());
         Request permits = Request.merge("skipper")
                 .key(2)
                 .deletingDuplicates("permit.skipper_id")
-                .into(1);
+                .into(1)
+                .rule("stamp.permit_id", "cascade");
         Request all = Request.merge("skipper")
                 .key(2)
                 .deletingDuplicates("permit.skipper_id", "profile.skipper_id")
-                .into(1);
+                .into(1)
+                .rule("stamp.permit_id", "cascade");
         Preview half = vacancy.preview(permits);
         Receipt receipt = done(vacancy, all).receiptOrThrow();
 
@@ -124,7 +125,7 @@ class MergeTest {
         assertThat(half.blockers()).singleElement().satisfies(blocker -> assertThat(blocker.relation())
                 .isEqualTo("profile.skipper_id"));
         assertThat(receipt.totals().get(Action.DELETE)).isEqualTo(4);
-        assertThat(receipt.rules()).containsOnlyKeys("permit.skipper_id", "profile.skipper_id");
+        assertThat(receipt.rules()).containsOnlyKeys("permit.skipper_id", "profile.skipper_id", "stamp.permit_id");
         assertThat(bench.count("permit")).isEqualTo(4);
         assertThat(bench.count("permit WHERE skipper_id = 1")).isEqualTo(4);
         assertThat(bench.count("stamp")).isZero();
@@ -268,10 +269,12 @@ class MergeTest {
 
     @OnEveryEngine
     void aMergeHasNoRulesOfItsOwn(Engine engine) {
-        List<Runnable> unfit = List.of(
-                () -> twoIntoOne().rule("boat.skipper_id", "cascade"),
-                () -> twoIntoOne().includingMarked(),
-                () -> twoIntoOne().piece(List.of(1)));
+        assertThatThrownBy(() ->
+                        Bench.of(engine, TABLES).vacancy().preview(twoIntoOne().rule("boat.skipper_id", "cascade")))
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining("a merge gives its child rows to the row that stays");
+        List<Runnable> unfit =
+                List.of(() -> twoIntoOne().includingMarked(), () -> twoIntoOne().piece(List.of(1)));
         unfit.forEach(each -> assertThatThrownBy(each::run)
                 .isInstanceOf(MisuseException.class)
                 .hasMessageContaining("a request to merge"));

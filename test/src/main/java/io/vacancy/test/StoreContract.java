@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.Vacancy;
 import io.vacancy.condition.ColumnRef;
+import io.vacancy.condition.RelatedRows;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
@@ -126,6 +127,48 @@ public abstract class StoreContract {
                 .unlinks("work_order", 1)
                 .leavesOtherTablesAlone();
         Assertions.assertThat(count(store, "boat")).isEqualTo(3);
+    }
+
+    @Test
+    void relatedRowsAreLookedFor() {
+        Vacancy vacancy = on(open());
+        assertThatPreviewOf(
+                        vacancy,
+                        Request.erase("mooring")
+                                .where(RelatedRows.children("fee.mooring_id")
+                                        .notExists(ColumnRef.column("paid").isNot(true))))
+                .isReady()
+                .deletes("mooring", 2)
+                .deletes("fee", 2)
+                .leavesOtherTablesAlone();
+        Assertions.assertThat(vacancy.preview(Request.erase("yard")
+                                .where(RelatedRows.parent("yard.parent_id")
+                                        .exists(RelatedRows.parent("yard.parent_id")
+                                                .exists())))
+                        .records())
+                .extracting(row -> row.get("id"))
+                .containsExactly(3L);
+    }
+
+    @Test
+    void aMergedRowGivesItsChildRowsAwayAndComesBackWithThem() {
+        Store store = open();
+        Vacancy vacancy = on(store);
+        Outcome merged =
+                answered(vacancy, vacancy.preview(Request.merge("boat").key(17).into(18)));
+        assertThat(merged).isDone(Action.DELETE, 1).isDone(Action.REASSIGN, 3);
+        Assertions.assertThat(
+                        vacancy.preview(Request.erase("boat").key(18)).impact().totals())
+                .containsEntry(Action.DELETE, 6L);
+        assertThat(answered(
+                        vacancy,
+                        vacancy.preview(Request.restore(merged.receiptOrThrow().id()))))
+                .isDone(Action.RESTORE, 1)
+                .isDone(Action.RELINK, 3);
+        Assertions.assertThatThrownBy(
+                        () -> vacancy.preview(Request.merge("boat").key(17).into(20)))
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining("has no row 20 to merge into");
     }
 
     @Test

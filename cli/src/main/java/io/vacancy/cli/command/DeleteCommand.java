@@ -38,6 +38,9 @@ final class DeleteCommand implements Callable<Integer> {
     private final ModeOptions mode = new ModeOptions();
 
     @Mixin
+    private final MergeOptions merge = new MergeOptions();
+
+    @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
@@ -79,6 +82,7 @@ final class DeleteCommand implements Callable<Integer> {
     public Integer call() {
         selection.check();
         mode.check();
+        merge.check(mode);
         if (saveTo != null
                 && recordsTo != null
                 && saveTo.toAbsolutePath()
@@ -89,6 +93,9 @@ final class DeleteCommand implements Callable<Integer> {
         if (job.given() && !asJob) {
             throw new MisuseException(
                     job.first() + " is for a job, and none is ordered.", "Give --as-job, too, or leave it out.");
+        }
+        if (asJob && merge.given()) {
+            throw new MisuseException("A merge is one transaction, and no job.", "Leave --as-job out.");
         }
         if (asJob && (saveTo != null || recordsTo != null)) {
             throw new MisuseException(
@@ -104,7 +111,7 @@ final class DeleteCommand implements Callable<Integer> {
         if (!selection.completed(vacancy, screen)) {
             return ExitCode.DECLINED;
         }
-        Request request = answers.in(selection.request(vacancy, mode));
+        Request request = answers.in(merge.given() ? selection.request(merge, mode) : selection.request(vacancy, mode));
         if (asJob) {
             Preview preview = screen.working(() -> vacancy.preview(request));
             try (Jobs jobs = database.jobs(answers.who())) {

@@ -5,11 +5,16 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.internal.text.Secrets;
 import io.vacancy.jobs.watch.Job;
+import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Preview;
+import io.vacancy.request.OperationKind;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -43,7 +48,10 @@ final class NextStep {
     }
 
     /** Looking again with a rule that would unblock the first of what blocks; null where none may be asked for. */
-    static @Nullable String unblocking(List<String> given, Preview preview) {
+    static @Nullable String unblocking(List<String> given, Preview preview, Schema schema) {
+        if (preview.operation() == OperationKind.MERGE) {
+            return deletingDuplicates(given, preview, schema);
+        }
         return preview.state() != Preview.State.BLOCKED || given.contains("-")
                 ? null
                 : preview.blockers().stream()
@@ -59,6 +67,29 @@ final class NextStep {
                             return written(words);
                         })
                         .orElse(null);
+    }
+
+    /** The same preview of a merge, with those rows deleted that a unique key could keep from being moved. */
+    private static @Nullable String deletingDuplicates(List<String> given, Preview preview, Schema schema) {
+        return preview.blockers().stream()
+                .map(Blocker::relation)
+                .filter(Objects::nonNull)
+                .filter(relation -> !given.contains(relation) && mayCollide(schema.relation(relation), schema))
+                .findFirst()
+                .map(relation -> {
+                    List<String> words = new ArrayList<>(given);
+                    words.set(0, "preview");
+                    words.removeIf(ANSWERING::contains);
+                    words.add("--delete-duplicates");
+                    words.add(relation);
+                    return written(words);
+                })
+                .orElse(null);
+    }
+
+    private static boolean mayCollide(Relation relation, Schema schema) {
+        return schema.table(relation.child()).keys().stream()
+                .anyMatch(key -> relation.childColumns().stream().anyMatch(key::contains));
     }
 
     /** The same once more with one option said, or said anew. */

@@ -40,6 +40,8 @@ public enum OptionGroup {
             "--rule",
             "--on-blocked",
             "--at-once",
+            "--merge-into",
+            "--delete-duplicates",
             "--no-archive",
             "--save-to",
             "--into",

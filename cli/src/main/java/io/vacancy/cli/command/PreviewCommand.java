@@ -44,6 +44,9 @@ final class PreviewCommand implements Callable<Integer> {
     private final ModeOptions mode = new ModeOptions();
 
     @Mixin
+    private final MergeOptions merge = new MergeOptions();
+
+    @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
@@ -80,6 +83,7 @@ final class PreviewCommand implements Callable<Integer> {
     public Integer call() {
         selection.check();
         mode.check();
+        merge.check(mode);
         diagram.check();
         long lists = Stream.of(rows, rowsOf != null, missing, skipped)
                 .filter(asked -> asked)
@@ -93,7 +97,7 @@ final class PreviewCommand implements Callable<Integer> {
         if (!selection.completed(vacancy, screen)) {
             return ExitCode.DECLINED;
         }
-        Request request = selection.request(vacancy, mode);
+        Request request = merge.given() ? selection.request(merge, mode) : selection.request(vacancy, mode);
         if (lists > 0) {
             return list(listing(vacancy, request));
         }
@@ -105,11 +109,15 @@ final class PreviewCommand implements Callable<Integer> {
             new PreviewScreen(vacancy, output.layout(screen)).lines(preview).forEach(screen::print);
             List<String> given = command.commandLine().getParseResult().originalArgs();
             String next = preview.state() == Preview.State.READY ? NextStep.delete(given, preview.fingerprint()) : null;
-            String unblocking = NextStep.unblocking(given, preview);
+            String unblocking = NextStep.unblocking(given, preview, vacancy.schema());
             if (next != null) {
                 screen.next("To do just that:", next);
             } else if (unblocking != null) {
-                screen.next("To see what it would do with the first of these rules:", unblocking);
+                screen.next(
+                        merge.given()
+                                ? "To see what it would do if rows that would collide were deleted:"
+                                : "To see what it would do with the first of these rules:",
+                        unblocking);
             }
         }
         return ExitCode.of(preview);

@@ -11,6 +11,7 @@ import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.json.JsonReader;
 import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
+import io.vacancy.request.MergeStep;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
@@ -275,6 +276,16 @@ final class SelectionOptions {
         }
         Request selected = named() ? named(vacancy, mode.mode()) : selected(vacancy, mode.of(table));
         return mode.in(narrowed(selected));
+    }
+
+    /** The request to merge the selected row. */
+    Request request(MergeOptions merge, ModeOptions mode) {
+        MergeStep step = Request.merge(table);
+        if (where != null || named() || (keys.size() != 1 && matches.isEmpty())) {
+            throw new MisuseException("One row is merged at a time.", "Select it by one --key, or by --match.");
+        }
+        MergeStep.Row row = matches.isEmpty() ? step.key(keys.get(0)) : step.matching(pairs(matches, "--match"));
+        return mode.in(narrowed(merge.in(row)));
     }
 
     /** The request of another operation. */

@@ -63,8 +63,8 @@ public record PlanFactory(
                     default -> request.operation();
                 };
         ResolvedMerge merge = request.merge();
-        ResolvedRules own =
-                merge == null ? rules.with(request.request().rules(), mode) : rules.withInstead(merge.rules(), mode);
+        ResolvedRules asked = rules.with(request.request().rules(), mode);
+        ResolvedRules own = merge == null ? asked : asked.withInstead(merge.rules(), mode);
         Compiler compiles = own == rules ? compiler : new Compiler(own);
         Program program = request.planned().selectsArchived()
                 ? Program.alone(own.schema(), request.table().name(), mode)

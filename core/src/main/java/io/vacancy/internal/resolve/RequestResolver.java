@@ -115,7 +115,15 @@ public record RequestResolver(
                             "Give the key of the row that stays."));
         }
         ResolvedMerge resolved = new MergeResolver(rules.schema(), table, merge, into).resolve();
-        Map<String, String> told = new LinkedHashMap<>();
+        for (String written : request.rules().keySet()) {
+            if (rules.schema().relation(written).parent().equals(table.name())) {
+                throw new MisuseException(
+                        "A rule on " + written
+                                + " is asked for, and a merge gives its child rows to the row that stays.",
+                        "Leave it out; rules are for what is deleted with duplicates.");
+            }
+        }
+        Map<String, String> told = new LinkedHashMap<>(request.rules());
         resolved.duplicates().forEach(relation -> told.put(relation.name(), "cascade"));
         return new ResolvedRequest(
                 request,
