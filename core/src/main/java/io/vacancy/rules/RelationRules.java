@@ -153,7 +153,9 @@ final class RelationRules {
                 for (String column : written(relation, own)) {
                     Relation other = writers.put(column, relation);
                     // Both may empty it, but of two new values one would be lost.
-                    if (other != null && (reassigns(own) || reassigns(rules.getOrDefault(other, List.of())))) {
+                    if (other != null
+                            && !apart(other, relation)
+                            && (reassigns(own) || reassigns(rules.getOrDefault(other, List.of())))) {
                         told.put(
                                 "The rules on " + other + " and on " + relation + " both write " + table + "." + column
                                         + ", and only one of them could have its way.",
@@ -163,6 +165,17 @@ final class RelationRules {
             }
         }
         return told;
+    }
+
+    /** No row refers by both. */
+    private static boolean apart(Relation one, Relation other) {
+        return one.discriminator() != null
+                && other.discriminator() != null
+                && one.discriminator()
+                        .column()
+                        .name()
+                        .equals(other.discriminator().column().name())
+                && !one.discriminator().value().equals(other.discriminator().value());
     }
 
     private static boolean reassigns(List<Rule> rules) {

@@ -12,6 +12,7 @@ import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.RelationEntry;
 import io.vacancy.schema.Binary;
 import io.vacancy.schema.Column;
+import io.vacancy.schema.Discriminator;
 import io.vacancy.schema.OnDelete;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
@@ -28,6 +29,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -133,9 +135,8 @@ final class RuleResolver {
             if (entry.relation().contains(ARROW)) {
                 trying(entry.place(), () -> {
                     Relation relation = declared(entry.relation());
-                    boolean known = schema.relationsFrom(relation.child()).stream()
-                            .anyMatch(other -> other.childColumns().equals(relation.childColumns())
-                                    && other.parent().equals(relation.parent()));
+                    boolean known =
+                            schema.relationsFrom(relation.child()).stream().anyMatch(other -> same(other, relation));
                     if (!known) {
                         comparable(relation);
                         declared.add(relation);
@@ -156,8 +157,18 @@ final class RuleResolver {
                     "Relation " + written + " pairs " + child.columns().size() + " columns with "
                             + parent.columns().size() + ".");
         }
-        return Relation.of(
+        if (parent.discriminator() != null) {
+            throw new MisuseException("Relation " + written + " has a value behind its arrow.", "Child rows have it.");
+        }
+        Relation relation = Relation.of(
                 child.table(), child.columns(), parent.table(), parent.columns(), OnDelete.NO_ACTION, false, false);
+        return child.discriminator() == null ? relation : relation.only(child.discriminator());
+    }
+
+    private static boolean same(Relation one, Relation other) {
+        return one.childColumns().equals(other.childColumns())
+                && one.parent().equals(other.parent())
+                && Objects.equals(String.valueOf(one.discriminator()), String.valueOf(other.discriminator()));
     }
 
     /** What cannot be equal in any database never is. */
@@ -188,9 +199,13 @@ final class RuleResolver {
         }
     }
 
-    private record End(TableName table, List<String> columns) {}
+    private record End(
+            TableName table, List<String> columns, @Nullable Discriminator discriminator) {}
 
-    /** {@code table.column} or {@code table(column,column)}, where the table may have its schema before it. */
+    /**
+     * {@code table.column} or {@code table(column,column)}, where the table may have its schema before it; a column may
+     * stand there with the value by which rows refer at all: {@code remark(subject_id,subject_type='boat')}.
+     */
     private End end(String written) {
         int open = written.indexOf('(');
         int dot = written.lastIndexOf('.');
@@ -202,10 +217,29 @@ final class RuleResolver {
                 ? written.substring(dot + 1)
                 : written.substring(open + 1).replace(")", "");
         List<String> names = new ArrayList<>();
-        for (String column : columns.split(",")) {
-            names.add(table.column(column.strip()).name());
+        Discriminator discriminator = null;
+        for (String column : columns.split(",(?=(?:[^']*'[^']*')*[^']*$)")) {
+            int equals = column.indexOf('=');
+            if (equals < 0) {
+                names.add(table.column(column.strip()).name());
+            } else if (discriminator != null) {
+                throw new MisuseException("\"" + written + "\" names several values, and one tells its rows apart.");
+            } else {
+                discriminator = discriminator(table, column.substring(0, equals), column.substring(equals + 1));
+            }
         }
-        return new End(table.name(), names);
+        if (names.isEmpty()) {
+            throw new MisuseException("\"" + written + "\" names no column that refers to a row.");
+        }
+        return new End(table.name(), names, discriminator);
+    }
+
+    private static Discriminator discriminator(Table table, String name, String written) {
+        Column column = table.column(name.strip());
+        String value = written.strip();
+        boolean quoted = value.length() > 1 && value.startsWith("'") && value.endsWith("'");
+        String text = quoted ? value.substring(1, value.length() - 1).replace("''", "'") : value;
+        return new Discriminator(column, column.read(text, table.name()));
     }
 
     private void table(TableEntry entry) {
@@ -407,8 +441,7 @@ final class RuleResolver {
         }
         Relation meant = declared(written);
         return schema.relationsFrom(meant.child()).stream()
-                .filter(other -> other.childColumns().equals(meant.childColumns())
-                        && other.parent().equals(meant.parent()))
+                .filter(other -> same(other, meant))
                 .findFirst()
                 .orElse(meant);
     }

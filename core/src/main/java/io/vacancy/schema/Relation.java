@@ -2,7 +2,9 @@
 package io.vacancy.schema;
 
 import io.vacancy.internal.argument.Arguments;
+import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A foreign key from a child table to a parent table. A row with a NULL in any of the child columns
@@ -16,6 +18,8 @@ import java.util.List;
  * @param deferrable whether the engine can put its check off until commit
  * @param comparedByParent whether the engine compares the child's values by the type or the collation of the parent's
  *     columns, which differ from their own, so that what is equal to the one may not be equal to the other
+ * @param discriminator which child rows refer at all; null where all do. Its column stands among the columns of the written
+ *     form: {@code remark(subject_id,subject_type='boat')}
  */
 public record Relation(
         String name,
@@ -26,7 +30,8 @@ public record Relation(
         OnDelete onDelete,
         boolean enforced,
         boolean deferrable,
-        boolean comparedByParent) {
+        boolean comparedByParent,
+        @Nullable Discriminator discriminator) {
 
     public Relation {
         Arguments.notNull(name, "name");
@@ -65,12 +70,32 @@ public record Relation(
                 onDelete,
                 enforced,
                 deferrable,
-                false);
+                false,
+                null);
+    }
+
+    /** The same of those child rows only that hold this. */
+    public Relation only(Discriminator which) {
+        Arguments.notNull(which, "discriminator");
+        List<String> written = new ArrayList<>(childColumns);
+        written.add(which.toString());
+        return new Relation(
+                written(child, written),
+                child,
+                childColumns,
+                parent,
+                parentColumns,
+                onDelete,
+                enforced,
+                deferrable,
+                comparedByParent,
+                which);
     }
 
     /** The same, compared by the parent's type and collation. */
     public Relation byParent() {
-        return new Relation(name, child, childColumns, parent, parentColumns, onDelete, enforced, deferrable, true);
+        return new Relation(
+                name, child, childColumns, parent, parentColumns, onDelete, enforced, deferrable, true, discriminator);
     }
 
     private static String written(TableName child, List<String> columns) {
@@ -84,7 +109,7 @@ public record Relation(
 
     Relation withParentInName() {
         return new Relation(
-                written(child, childColumns) + " -> " + written(parent, parentColumns),
+                (discriminator == null ? written(child, childColumns) : name) + " -> " + written(parent, parentColumns),
                 child,
                 childColumns,
                 parent,
@@ -92,7 +117,8 @@ public record Relation(
                 onDelete,
                 enforced,
                 deferrable,
-                comparedByParent);
+                comparedByParent,
+                discriminator);
     }
 
     @Override

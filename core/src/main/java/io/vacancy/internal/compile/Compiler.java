@@ -9,6 +9,7 @@ import io.vacancy.rules.ResolvedMarker;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleAction;
+import io.vacancy.schema.Discriminator;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
@@ -25,6 +26,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 
 /** Turns fitted rules into the program for deleting from a table. Immutable; serves all threads. */
 public final class Compiler {
@@ -175,6 +177,10 @@ public final class Compiler {
         List<Condition> earlier = new ArrayList<>();
         for (Rule rule : rules.rulesFor(relation, mode)) {
             List<Condition> which = new ArrayList<>(earlier);
+            Condition refers = refers(relation);
+            if (refers != null) {
+                which.add(refers);
+            }
             if (marker != null) {
                 // What is marked already neither changes nor stands in the way.
                 which.add(new Condition.IsTrue(marker.active()));
@@ -196,6 +202,15 @@ public final class Compiler {
         return branches;
     }
 
+    /** Which child rows refer at all; null where all do. */
+    private static @Nullable Condition refers(Relation relation) {
+        Discriminator only = relation.discriminator();
+        return only == null
+                ? null
+                : new Condition.IsTrue(
+                        new Condition.Compare(only.column().name(), Condition.Comparison.EQUAL, only.value()));
+    }
+
     /** In a soft delete, related rows that are marked already do not count; in an erasure they are ordinary rows. */
     private Condition judged(Condition when, OperationKind mode) {
         return when.restrictRelated(related -> {
@@ -215,7 +230,9 @@ public final class Compiler {
         }
         String childs = child.receiptColumn();
         String parents = parent.receiptColumn();
-        Condition deleted = new Condition.IsTrue(child.deleted());
+        Condition refers = refers(relation);
+        Condition marked = new Condition.IsTrue(child.deleted());
+        Condition deleted = refers == null ? marked : marked.and(refers);
         if (childs == null || parents == null) {
             return List.of(new RelationStep(relation, new RuleAction.Cascade(), deleted, true, List.of()));
         }
@@ -228,7 +245,8 @@ public final class Compiler {
                 relation.onDelete(),
                 false,
                 false,
-                relation.comparedByParent());
+                relation.comparedByParent(),
+                relation.discriminator());
         return List.of(new RelationStep(together, new RuleAction.Cascade(), deleted, false, List.of()));
     }
 

@@ -206,8 +206,7 @@ final class Oracle {
     /** Rows that refer to a doomed row. */
     private List<Map<String, Integer>> children(Link link, List<Set<Integer>> going) {
         return world.rows.get(link.child()).values().stream()
-                .filter(row -> row.get(link.column()) != null
-                        && going.get(link.parent()).contains(row.get(link.column())))
+                .filter(row -> link.to(row) != null && going.get(link.parent()).contains(link.to(row)))
                 .toList();
     }
 

@@ -29,7 +29,17 @@ final class World {
             boolean enforced,
             List<Choice> rules) {
         String name() {
-            return "t" + child + "." + column;
+            return byKind() ? "t" + child + "(" + column + ",owner='1')" : "t" + child + "." + column;
+        }
+
+        /** Whether only rows of one owner refer by it, as by a column that names the kind of parent. */
+        private boolean byKind() {
+            return !enforced && (child + parent) % 2 == 0;
+        }
+
+        /** The key of the parent that a row refers to, or null. */
+        Integer to(Map<String, Integer> row) {
+            return byKind() && row.get("owner") != 1 ? null : row.get(column);
         }
 
         String written() {
@@ -60,8 +70,8 @@ final class World {
             boolean found = world.rows.get(other).values().stream()
                     .filter(each -> !inScopeOnly || each.get("owner") == 1)
                     .filter(each -> children
-                            ? row.get("id").equals(each.get(via.column()))
-                            : each.get("id").equals(row.get(via.column())))
+                            ? row.get("id").equals(via.to(each))
+                            : each.get("id").equals(via.to(row)))
                     .anyMatch(each -> isTrue(which, each));
             return found != not;
         }

@@ -2,6 +2,7 @@
 package io.vacancy.test.internal;
 
 import io.vacancy.failure.MisuseException;
+import io.vacancy.schema.Discriminator;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
@@ -92,9 +93,11 @@ public final class MemoryRows {
         put(row);
     }
 
-    /** Whether no column of the link is NULL. */
+    /** Whether the row is of the kind that refers, and no column of the link is NULL. */
     public static boolean refers(Row child, Relation relation) {
-        return relation.childColumns().stream().noneMatch(column -> child.get(column) == null);
+        Discriminator only = relation.discriminator();
+        return (only == null || only.value().equals(child.get(only.column().name())))
+                && relation.childColumns().stream().noneMatch(column -> child.get(column) == null);
     }
 
     /** The row that a child refers to, or null. */
@@ -107,11 +110,15 @@ public final class MemoryRows {
 
     /** Whether a child row refers to a parent row. */
     static boolean joined(Row parent, Row child, Relation relation) {
-        return IntStream.range(0, relation.childColumns().size()).allMatch(i -> {
-            Object value = child.get(relation.childColumns().get(i));
-            return value != null
-                    && value.equals(parent.get(relation.parentColumns().get(i)));
-        });
+        Discriminator only = relation.discriminator();
+        boolean refers =
+                only == null || only.value().equals(child.get(only.column().name()));
+        return refers
+                && IntStream.range(0, relation.childColumns().size()).allMatch(i -> {
+                    Object value = child.get(relation.childColumns().get(i));
+                    return value != null
+                            && value.equals(parent.get(relation.parentColumns().get(i)));
+                });
     }
 
     /** A row with some columns changed. */

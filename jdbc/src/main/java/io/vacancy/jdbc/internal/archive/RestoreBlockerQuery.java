@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.archive;
 import io.vacancy.archive.ArchivedColumn;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.condition.Condition;
+import io.vacancy.jdbc.internal.sql.Referring;
 import io.vacancy.jdbc.internal.traversal.ConditionCompiler;
 import io.vacancy.jdbc.internal.traversal.FoundBlocker;
 import io.vacancy.jdbc.spi.Dialect;
@@ -156,9 +157,7 @@ final class RestoreBlockerQuery {
 
     private void parent(StagingTable stage, Relation relation) {
         TableName parent = relation.parent();
-        String refers = relation.childColumns().stream()
-                .map(column -> "t." + dialect.syntax().quote(column) + " IS NOT NULL")
-                .collect(Collectors.joining(" AND "));
+        Sql refers = Referring.refers(relation, dialect.syntax(), "t");
         String live = "EXISTS (SELECT 1 FROM " + dialect.syntax().table(parent) + " p WHERE "
                 + dialect.syntax().joined(relation, "p", "t");
         if (relation.enforced()) {
@@ -170,7 +169,7 @@ final class RestoreBlockerQuery {
             add(
                     stage,
                     relation,
-                    Sql.of(refers + " AND NOT " + live + ")" + back),
+                    new Sql().add(refers).add(" AND NOT " + live + ")" + back),
                     "the " + parent + " they refer to is gone");
         }
         StagingTable away = skipped(parent);
@@ -180,8 +179,9 @@ final class RestoreBlockerQuery {
                     stage,
                     relation,
                     Sql.of("EXISTS (SELECT 1 FROM " + away.name() + " p WHERE "
-                            + dialect.syntax().joined(relation, "p", "t") + " AND p." + StagingTable.RECEIPT + " = t."
-                            + StagingTable.RECEIPT + ")"),
+                                    + dialect.syntax().joined(relation, "p", "t") + " AND p." + StagingTable.RECEIPT
+                                    + " = t." + StagingTable.RECEIPT + ")")
+                            .add(Referring.andKind(relation, dialect.syntax(), "t")),
                     "the " + parent + " they were deleted with is not restored");
         }
         MarkerPredicates parentMarker = marked.get(parent);
@@ -191,7 +191,9 @@ final class RestoreBlockerQuery {
             add(
                     stage,
                     relation,
-                    Sql.of(refers + " AND " + live + " AND ")
+                    new Sql()
+                            .add(refers)
+                            .add(" AND " + live + " AND ")
                             .add(terms.condition(parent, parentMarker.deleted(), "p"))
                             .add(") AND ")
                             .add(terms.condition(stage.table().name(), active, "t")),
@@ -257,13 +259,11 @@ final class RestoreBlockerQuery {
                 continue;
             }
             StagingTable parents = rows.get(relation.parent());
-            String refers = relation.childColumns().stream()
-                    .map(column -> "t." + dialect.syntax().quote(column) + " IS NOT NULL")
-                    .collect(Collectors.joining(" AND "));
             String missing = " AND NOT EXISTS (SELECT 1 FROM %s p WHERE "
                     + dialect.syntax().joined(relation, "p", "t") + ")";
             String back = parents == null ? "" : String.format(missing, parents.name());
-            dangling.add(Sql.of(refers + String.format(missing, dialect.syntax().table(relation.parent())) + back));
+            dangling.add(Referring.refers(relation, dialect.syntax(), "t")
+                    .add(String.format(missing, dialect.syntax().table(relation.parent())) + back));
         }
         return dangling;
     }

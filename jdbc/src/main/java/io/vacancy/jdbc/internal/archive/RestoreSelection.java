@@ -9,6 +9,7 @@ import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.archive.ArchiveReader.Line;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.sql.Referring;
 import io.vacancy.jdbc.internal.traversal.ConditionCompiler;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
@@ -248,9 +249,11 @@ final class RestoreSelection {
                 }
                 StagingTable stage = stage(relation.child());
                 Sql hanging = Sql.of("EXISTS (SELECT 1 FROM " + parents.name() + " p WHERE "
-                        + dialect.syntax().joined(relation, "p", "t") + " AND p." + StagingTable.RECEIPT + " = t."
-                        + StagingTable.RECEIPT
-                        + ") AND " + stage.notHere());
+                                + dialect.syntax().joined(relation, "p", "t") + " AND p." + StagingTable.RECEIPT
+                                + " = t."
+                                + StagingTable.RECEIPT
+                                + ") AND " + stage.notHere())
+                        .add(Referring.andKind(relation, dialect.syntax(), "t"));
                 more |= stage.fill(children, via(relation.name()), hanging) > 0;
             }
         }

@@ -164,8 +164,9 @@ public final class ConditionSql {
         String joined = children
                 ? syntax.joined(related.relation(), alias, other)
                 : syntax.joined(related.relation(), other, alias);
-        Sql sql =
-                Sql.of("EXISTS (SELECT 1 FROM " + tableName(related.table().name()) + " " + other + " WHERE " + joined);
+        Sql sql = Sql.of(
+                        "EXISTS (SELECT 1 FROM " + tableName(related.table().name()) + " " + other + " WHERE " + joined)
+                .add(Referring.andKind(related.relation(), syntax, children ? other : alias));
         if (which != null) {
             sql.add(" AND ").add(new ConditionSql(other, related.table(), syntax, now).write(which));
         }

@@ -2,6 +2,7 @@
 package io.vacancy.jdbc.internal.traversal;
 
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.sql.Referring;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.preview.RowSample;
@@ -115,12 +116,14 @@ final class BlockedRowExclusion {
 
     /** Whether the parent row t is referred to by one of some child rows. */
     private Sql referredTo(Relation relation, KeySet children, @Nullable List<Integer> via) {
-        if (!relation.comparedByParent()) {
+        if (!relation.comparedByParent() && relation.discriminator() == null) {
             return children.refersTo("t", relation.parentColumns(), relation.childColumns(), via, null);
         }
         Syntax syntax = traversal.session().dialect().syntax();
         return Sql.of("EXISTS (SELECT 1 FROM " + syntax.table(relation.child()) + " c WHERE "
-                        + syntax.joined(relation, "t", "c") + " AND ")
+                        + syntax.joined(relation, "t", "c"))
+                .add(Referring.andKind(relation, syntax, "c"))
+                .add(" AND ")
                 .add(children.containsVia("c", via))
                 .add(")");
     }

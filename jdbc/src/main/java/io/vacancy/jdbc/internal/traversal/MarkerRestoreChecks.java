@@ -2,6 +2,7 @@
 package io.vacancy.jdbc.internal.traversal;
 
 import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.sql.Referring;
 import io.vacancy.jdbc.spi.KeyColumn;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.Relation;
@@ -47,6 +48,7 @@ final class MarkerRestoreChecks {
         String exists = "EXISTS (SELECT 1 FROM " + session.dialect().syntax().table(parent) + " p WHERE " + join;
         if (marked != null) {
             Sql still = rows.contains("t")
+                    .add(Referring.andKind(relation, session.dialect().syntax(), "t"))
                     .add(" AND " + exists + " AND ")
                     .add(traversal.terms().condition(parent, marked.deleted(), "p"));
             if (traversal.program().tables().contains(parent)) {
@@ -56,12 +58,12 @@ final class MarkerRestoreChecks {
                     relation, still.add(")"), "the " + parent + " they refer to is still marked as deleted"));
         }
         if (!relation.enforced()) {
-            String refers = relation.childColumns().stream()
-                    .map(column -> "t." + session.dialect().syntax().quote(column) + " IS NOT NULL")
-                    .collect(Collectors.joining(" AND "));
             found.accept(FoundBlocker.through(
                     relation,
-                    rows.contains("t").add(" AND " + refers + " AND NOT " + exists + ")"),
+                    rows.contains("t")
+                            .add(" AND ")
+                            .add(Referring.refers(relation, session.dialect().syntax(), "t"))
+                            .add(" AND NOT " + exists + ")"),
                     "the " + parent + " they refer to is gone"));
         }
     }

@@ -4,13 +4,13 @@ package io.vacancy.jdbc.internal.traversal;
 import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.sql.Referring;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.preview.RowSample;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Child rows whose parent is missing. */
@@ -20,11 +20,8 @@ public final class Orphans {
 
     /** Whether row t refers to a parent that is not there; one NULL in its columns refers to nothing. */
     static Sql condition(Relation relation, Dialect dialect) {
-        String refers = relation.childColumns().stream()
-                .map(column -> "t." + dialect.syntax().quote(column) + " IS NOT NULL")
-                .collect(Collectors.joining(" AND "));
-        return Sql.of(
-                refers + " AND NOT EXISTS (SELECT 1 FROM " + dialect.syntax().table(relation.parent()) + " o WHERE "
+        return Referring.refers(relation, dialect.syntax(), "t")
+                .add(" AND NOT EXISTS (SELECT 1 FROM " + dialect.syntax().table(relation.parent()) + " o WHERE "
                         + dialect.syntax().joined(relation, "o", "t") + ")");
     }
 
@@ -36,7 +33,8 @@ public final class Orphans {
                         + " t WHERE EXISTS (SELECT 1 FROM " + dialect.syntax().table(relation.parent()) + " p WHERE "
                         + dialect.syntax().joined(relation, "p", "t") + " AND ")
                 .add(new Rows(session, schema.table(relation.parent())).condition(parent, "p"))
-                .add(")");
+                .add(")")
+                .add(Referring.andKind(relation, dialect.syntax(), "t"));
         if (child != null) {
             count.add(" AND ").add(new Rows(session, schema.table(relation.child())).condition(child, "t"));
         }

@@ -3,6 +3,7 @@ package io.vacancy.jdbc.internal.traversal;
 
 import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.sql.Referring;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.request.OperationKind;
@@ -122,7 +123,8 @@ public final class TraversalConditions {
         }
         Sql exists =
                 Sql.of("EXISTS (SELECT 1 FROM " + session.dialect().syntax().table(relation.child()) + " c WHERE "
-                        + session.dialect().syntax().joined(relation, "t", "c") + " AND (");
+                        + session.dialect().syntax().joined(relation, "t", "c"));
+        exists.add(Referring.andKind(relation, session.dialect().syntax(), "c")).add(" AND (");
         for (int i = 0; i < touched.size(); i++) {
             exists.add(i == 0 ? "" : " OR ").add(touched.get(i).contains("c"));
         }
@@ -141,6 +143,7 @@ public final class TraversalConditions {
         return scope == null
                 ? null
                 : notGoing(link(relation, null), relation.child())
+                        .add(Referring.andKind(relation, session.dialect().syntax(), "t"))
                         .add(" AND NOT ")
                         .add(scope);
     }
