@@ -15,6 +15,7 @@ import io.vacancy.condition.Condition.Not;
 import io.vacancy.condition.Condition.OneOf;
 import io.vacancy.condition.RelatedRows.ColumnPair;
 import io.vacancy.internal.argument.Arguments;
+import io.vacancy.schema.Discriminator;
 import io.vacancy.schema.TableName;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -157,7 +158,15 @@ public final class ConditionText {
     private String exists(RelatedRows.Resolved known, @Nullable Condition which) {
         boolean children = known.side() == RelatedRows.Side.CHILDREN;
         TableName of = children ? known.relation().parent() : known.relation().child();
-        return exists(known.table().name().toString(), known.pairs(), of.toString(), which);
+        String related = known.table().name().toString();
+        Discriminator only = known.relation().discriminator();
+        if (only == null) {
+            return exists(related, known.pairs(), of.toString(), which);
+        }
+        Condition kind = new Compare(only.column().name(), Condition.Comparison.EQUAL, only.value());
+        return children
+                ? exists(related, known.pairs(), of.toString(), which == null ? kind : kind.and(which))
+                : "(" + exists(related, known.pairs(), of.toString(), which) + " AND " + text(kind) + ")";
     }
 
     /** The table has an alias where its name already means the row around it. */

@@ -170,8 +170,19 @@ public sealed interface RelatedRows {
                                 .filter(relation -> relation.parent().equals(related.name()))
                                 .map(relation -> new Resolved(relation, Side.PARENT, related)))
                 .toList();
-        return between.stream()
+        List<Resolved> fitting = between.stream()
                 .filter(known -> meant.equals(Set.copyOf(known.pairs())))
+                .toList();
+        if (fitting.stream().anyMatch(known -> known.relation().discriminator() != null) && fitting.size() > 1) {
+            throw new MisuseException(
+                    "Several relations between " + table + " and " + related + " compare these columns: "
+                            + fitting.stream()
+                                    .map(known -> known.relation().name())
+                                    .collect(Collectors.joining("; "))
+                            + ".",
+                    "Say which one by its name, in Java or as CQL2.");
+        }
+        return fitting.stream()
                 .findFirst()
                 .orElseThrow(() -> new MisuseException(
                         "No relation between " + table + " and " + related + " is by "

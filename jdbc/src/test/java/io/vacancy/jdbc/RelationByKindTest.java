@@ -9,6 +9,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.vacancy.Vacancy;
 import io.vacancy.access.Scope;
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.ConditionText;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.outcome.Outcome;
@@ -167,6 +169,16 @@ class RelationByKindTest {
                                                 SearchCondition.read(
                                                         "EXISTS (SELECT 1 FROM remark WHERE remark.subject_id = boat.id AND body = 'b')"))))
                 .isEmpty();
+        Condition ofBoat = parent(OF_BOAT).exists().readFor(vacancy.schema().table("remark"), vacancy.schema());
+        assertThat(ConditionText.of(ofBoat))
+                .isEqualTo("(EXISTS (SELECT 1 FROM boat WHERE boat.id = remark.subject_id) AND subject_type = 'boat')");
+        RuleBook twice = RuleBook.build(book -> book.relation(OF_BOAT + " -> boat.id", Rule.cascade())
+                .relation("remark(subject_id,subject_type='vessel') -> boat.id", Rule.cascade()));
+        assertThatThrownBy(() -> with(bench, twice)
+                        .preview(Request.erase("boat")
+                                .where(SearchCondition.read(
+                                        "EXISTS (SELECT 1 FROM remark WHERE remark.subject_id = boat.id)"))))
+                .hasMessageContaining("Several relations between boat and remark compare these columns");
         assertThat(ids(scoped, Request.erase("remark").everyRow())).containsExactly(10L);
 
         done(vacancy, Request.merge("boat").key(1).into(2)).receiptOrThrow();

@@ -44,6 +44,8 @@ final class SelectionOptions {
 
     private static final Pattern RECEIPT = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
 
+    private static final Pattern COLUMNS_WITH_A_VALUE = Pattern.compile("[^=()]+\\([^()]*\\)=");
+
     private static final Pattern PART_OF_RECEIPT = Pattern.compile("[0-9a-fA-F]{8}[0-9a-fA-F-]*");
 
     @Parameters(
@@ -392,7 +394,8 @@ final class SelectionOptions {
     static Map<String, Object> pairs(List<String> written, String option) {
         Map<String, Object> pairs = new LinkedHashMap<>();
         for (String each : written) {
-            int equals = each.indexOf('=');
+            // A value may stand among the columns of a relation: remark(subject_id,subject_type='boat')=cascade.
+            int equals = each.indexOf('=', COLUMNS_WITH_A_VALUE.matcher(each).lookingAt() ? each.indexOf(")=") : 0);
             if (equals < 1) {
                 throw new MisuseException(
                         option + " " + each + " does not name a value.", "Write it as " + option + " NAME=VALUE.");
