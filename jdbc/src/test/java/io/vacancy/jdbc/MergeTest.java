@@ -24,6 +24,11 @@ import io.vacancy.rules.RuleBook;
 import io.vacancy.trail.TrailEntry;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CyclicBarrier;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.stream.Stream;
 
 /** Two rows that are one: what refers to the one refers to the other, and the one is deleted. */
@@ -265,6 +270,61 @@ class MergeTest {
                         .rows())
                 .isEqualTo(1);
         assertThat(bench.count("boat WHERE skipper_id = 1")).isEqualTo(4);
+    }
+
+    @OnEveryEngine
+    void ofTwoWhoMergeTheSameTwoRowsOneIsTold(Engine engine) throws Exception {
+        Bench bench = Bench.of(engine, TABLES);
+        for (int round = 0; round < 15; round++) {
+            bench.database()
+                    .run("INSERT INTO skipper VALUES (100, 'X', 'x', 1, NULL, NULL), (101, 'Y', 'y', 1, NULL, NULL)");
+            CyclicBarrier together = new CyclicBarrier(2);
+            List<Callable<Outcome>> both =
+                    List.of(() -> merging(bench, together, 100, 101), () -> merging(bench, together, 101, 100));
+            ExecutorService threads = Executors.newFixedThreadPool(2);
+            try {
+                for (Future<Outcome> each : threads.invokeAll(both)) {
+                    each.get();
+                }
+            } finally {
+                threads.shutdown();
+            }
+            assertThat(bench.count("skipper WHERE id >= 100"))
+                    .as("round " + round)
+                    .isEqualTo(1);
+            bench.database().run("DELETE FROM skipper WHERE id >= 100");
+        }
+    }
+
+    private static Outcome merging(Bench bench, CyclicBarrier together, int key, int into) throws Exception {
+        Request request = Request.merge("skipper").key(key).into(into).withoutConfirmation("a test");
+        together.await();
+        for (int attempt = 0; ; attempt++) {
+            try {
+                Outcome outcome = bench.vacancy().execute(request);
+                if (!(outcome instanceof Outcome.Busy) || attempt == 9) {
+                    return outcome;
+                }
+            } catch (MisuseException gone) {
+                assertThat(gone).hasMessageContaining("to merge into");
+                return new Outcome.Changed(List.of(gone.getMessage()));
+            }
+        }
+    }
+
+    @OnEveryEngine
+    void aRowThatIsGoneMeanwhileIsNotMergedInto(Engine engine) {
+        Bench bench = Bench.of(engine, TABLES);
+        bench.database()
+                .run("INSERT INTO skipper VALUES (100, 'X', 'x', 1, NULL, NULL), (101, 'Y', 'y', 1, NULL, NULL)");
+        Preview shown =
+                bench.vacancy().preview(Request.merge("skipper").key(100).into(101));
+
+        bench.database().run("DELETE FROM skipper WHERE id = 101");
+        Outcome outcome = bench.vacancy().execute(shown, shown.question().answer("yes"));
+
+        assertThat(outcome).isInstanceOf(Outcome.Changed.class);
+        assertThat(bench.count("skipper WHERE id = 100")).isEqualTo(1);
     }
 
     @OnEveryEngine

@@ -4,11 +4,13 @@ package io.vacancy.internal.compile;
 import io.vacancy.access.Permission;
 import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.RelativeTime;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.resolve.ReplacementResolver;
+import io.vacancy.internal.resolve.ResolvedMerge;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.request.Key;
 import io.vacancy.request.KeyList;
@@ -305,7 +307,30 @@ record Compilation(
                 resolved.narrowing().filter(),
                 first,
                 order,
-                selection instanceof Selection.Orphans orphans ? orphaning(orphans, table) : null);
+                selection instanceof Selection.Orphans orphans ? orphaning(orphans, table) : null,
+                into(table));
+    }
+
+    /** The row that the selected one is merged into, as the caller may see it; null where nothing is merged. */
+    private @Nullable Condition into(Table table) {
+        ResolvedMerge merge = resolved.merge();
+        if (merge == null) {
+            return null;
+        }
+        List<Condition> all = new ArrayList<>();
+        for (int i = 0; i < merge.key().size(); i++) {
+            all.add(ColumnRef.column(table.identity().columns().get(i))
+                    .equalTo(merge.key().get(i)));
+        }
+        Condition scope = visibility.condition(table);
+        if (scope != null) {
+            all.add(new Condition.IsTrue(scope));
+        }
+        ResolvedMarker marker = rules.marker(table.name());
+        if (marker != null) {
+            all.add(new Condition.IsTrue(marker.active()));
+        }
+        return new Condition.All(all);
     }
 
     private Relation orphaning(Selection.Orphans orphans, Table table) {

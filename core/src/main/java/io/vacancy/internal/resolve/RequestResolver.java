@@ -109,7 +109,7 @@ public record RequestResolver(
         Row into;
         try (Stream<Row> rows = store.rows(alone.apply(found), table.name(), monitor)) {
             into = rows.findFirst()
-                    .orElseThrow(() -> new MisuseException(
+                    .orElseThrow(() -> new NothingLeftException(
                             "Table " + table + " has no row " + merge.into() + " to merge into"
                                     + (rules.marker(table.name()) == null ? "." : ", or it is marked as deleted."),
                             "Give the key of the row that stays."));

@@ -21,6 +21,8 @@ import org.jspecify.annotations.Nullable;
  * @param first how many of them, or null for all
  * @param order by which they are counted off; the key's columns come after it
  * @param orphansOf only rows whose parent by this relation is missing, or null
+ * @param into what holds for the row of the table that they are merged into, which has to be there and to stay, so that it is
+ *     locked with them; null where nothing is merged
  */
 public record Target(
         @Nullable Keys keys,
@@ -29,7 +31,8 @@ public record Target(
         @Nullable Predicate<Row> filter,
         @Nullable Long first,
         List<Order> order,
-        @Nullable Relation orphansOf) {
+        @Nullable Relation orphansOf,
+        @Nullable Condition into) {
 
     public Target {
         order = List.copyOf(order);

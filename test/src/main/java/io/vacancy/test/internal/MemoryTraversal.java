@@ -319,6 +319,16 @@ final class MemoryTraversal {
     private List<Blocker> blockers() {
         List<Blocker> blockers =
                 new ArrayList<>(blocks.stream().map(MemoryTraversal::blocker).toList());
+        Condition into = plan.target().into();
+        if (into != null && rows.all(program.root()).stream().noneMatch(row -> holds(into, row))) {
+            blockers.add(new Blocker(
+                    program.root(),
+                    null,
+                    selected.size(),
+                    "the row that it would be merged into is gone",
+                    few(List.copyOf(selected), SAMPLE),
+                    List.of()));
+        }
         for (Line line : lines) {
             boolean outside =
                     line.rows().stream().anyMatch(row -> !holds(plan.scopes().get(line.table()), row));

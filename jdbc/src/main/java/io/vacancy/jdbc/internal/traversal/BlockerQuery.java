@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.traversal;
 import io.vacancy.archive.Hold;
 import io.vacancy.condition.Condition;
 import io.vacancy.jdbc.internal.session.Session;
+import io.vacancy.jdbc.internal.session.StatementContext;
 import io.vacancy.jdbc.spi.ForeignKeys.ClosedCircle;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.request.OperationKind;
@@ -48,9 +49,27 @@ final class BlockerQuery {
         traversal.program().holds().forEach(query::holding);
         traversal.program().relations().forEach(query::crossing);
         new NewParentChecks(traversal, query.found::add).look();
+        query.into();
         new UniqueKeyChecks(traversal, query.found::add).look();
         query.circles();
         return query.found;
+    }
+
+    /** The row that another one is merged into is there, and is held until the end: nothing else may refer to it. */
+    private void into() {
+        Condition into = traversal.plan().target().into();
+        TableName root = traversal.program().root();
+        if (into == null || traversal.rowsToDelete(root).size() == 0) {
+            return;
+        }
+        Sql row = Sql.of("SELECT 1 FROM " + session.dialect().syntax().table(root) + " t WHERE ")
+                .add(traversal.terms().condition(root, into))
+                .add(traversal.locks() ? session.dialect().locking().forUpdate() : "");
+        if (session.query(row, StatementContext.of("looking for the row to merge into in", root), found -> 1)
+                .isEmpty()) {
+            found.add(FoundBlocker.of(
+                    root, traversal.rowsToDelete(root).contains("t"), "the row that it would be merged into is gone"));
+        }
     }
 
     /** A version that begins no later than the one it is to follow, or no earlier than another one. */
