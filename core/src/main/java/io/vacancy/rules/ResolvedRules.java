@@ -134,6 +134,21 @@ public final class ResolvedRules {
         return markers.get(table);
     }
 
+    /**
+     * How rows of a table are marked.
+     *
+     * @throws MisuseException if they cannot be
+     */
+    public ResolvedMarker requiredMarker(TableName table) {
+        ResolvedMarker marker = marker(table);
+        if (marker == null) {
+            throw new MisuseException(
+                    "Rows of " + table + " cannot be soft-deleted: the rule book gives the table no marker.",
+                    "Give it one, as in marker: {date: left_on}, or erase them.");
+        }
+        return marker;
+    }
+
     /** The tables whose rows can be soft-deleted. */
     public Set<TableName> marked() {
         return new TreeSet<>(markers.keySet());

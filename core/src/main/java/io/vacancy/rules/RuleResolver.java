@@ -12,8 +12,6 @@ import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.RelationEntry;
 import io.vacancy.schema.Binary;
 import io.vacancy.schema.Column;
-import io.vacancy.schema.Discriminator;
-import io.vacancy.schema.OnDelete;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
@@ -29,15 +27,11 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
-import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /** Holds what somebody wrote against what is there: looks names up, reads conditions, collects problems. */
 final class RuleResolver {
-
-    private static final String ARROW = "->";
 
     private final RuleBook book;
     private final List<Problem> problems = new ArrayList<>();
@@ -132,114 +126,22 @@ final class RuleResolver {
     private void declare() {
         List<Relation> declared = new ArrayList<>(schema.relations());
         for (RelationEntry entry : book.relations()) {
-            if (entry.relation().contains(ARROW)) {
+            if (DeclaredRelations.declares(entry.relation())) {
                 trying(entry.place(), () -> {
-                    Relation relation = declared(entry.relation());
-                    boolean known =
-                            schema.relationsFrom(relation.child()).stream().anyMatch(other -> same(other, relation));
-                    if (!known) {
-                        comparable(relation);
+                    DeclaredRelations known = new DeclaredRelations(schema);
+                    Relation relation = known.read(entry.relation());
+                    if (!known.has(relation)) {
+                        known.wantsComparable(relation);
                         declared.add(relation);
-                        oneParent(relation, entry.place());
+                        String several = known.severalParents(relation);
+                        if (several != null) {
+                            problems.add(new Problem(false, several, entry.place()));
+                        }
                     }
                 });
             }
         }
         schema = new Schema(schema.tables(), declared);
-    }
-
-    private Relation declared(String written) {
-        String[] ends = written.split(ARROW, 2);
-        End child = end(ends[0].strip());
-        End parent = end(ends[1].strip());
-        if (child.columns().size() != parent.columns().size()) {
-            throw new MisuseException(
-                    "Relation " + written + " pairs " + child.columns().size() + " columns with "
-                            + parent.columns().size() + ".");
-        }
-        if (parent.discriminator() != null) {
-            throw new MisuseException("Relation " + written + " has a value behind its arrow.", "Child rows have it.");
-        }
-        Relation relation = Relation.of(
-                child.table(), child.columns(), parent.table(), parent.columns(), OnDelete.NO_ACTION, false, false);
-        return child.discriminator() == null ? relation : relation.only(child.discriminator());
-    }
-
-    private static boolean same(Relation one, Relation other) {
-        return one.childColumns().equals(other.childColumns())
-                && one.parent().equals(other.parent())
-                && Objects.equals(String.valueOf(one.discriminator()), String.valueOf(other.discriminator()));
-    }
-
-    /** What cannot be equal in any database never is. */
-    private void comparable(Relation relation) {
-        for (int i = 0; i < relation.childColumns().size(); i++) {
-            Column child = schema.table(relation.child())
-                    .column(relation.childColumns().get(i));
-            Column parent = schema.table(relation.parent())
-                    .column(relation.parentColumns().get(i));
-            if (!child.type().kind().comparableWith(parent.type().kind())) {
-                throw new MisuseException("Column " + child.name() + " of " + relation.child() + " holds "
-                        + child.type().declared() + " and cannot refer to " + parent.name() + " of "
-                        + relation.parent() + ", which holds " + parent.type().declared() + ".");
-            }
-        }
-    }
-
-    /** A row that refers to several parents goes with the first of them. */
-    private void oneParent(Relation relation, @Nullable SourceLocation place) {
-        Set<String> columns = Set.copyOf(relation.parentColumns());
-        if (schema.table(relation.parent()).keys().stream().noneMatch(columns::containsAll)) {
-            problems.add(new Problem(
-                    false,
-                    "Nothing makes " + relation.parent() + "." + String.join(",", relation.parentColumns())
-                            + " unique: a row of " + relation.child() + " may have several parents by " + relation
-                            + ", and what is done with one of them is done with the row.",
-                    place));
-        }
-    }
-
-    private record End(
-            TableName table, List<String> columns, @Nullable Discriminator discriminator) {}
-
-    /**
-     * {@code table.column} or {@code table(column,column)}, where the table may have its schema before it; a column may
-     * stand there with the value by which rows refer at all: {@code remark(subject_id,subject_type='boat')}.
-     */
-    private End end(String written) {
-        int open = written.indexOf('(');
-        int dot = written.lastIndexOf('.');
-        if (open < 0 && dot < 1) {
-            throw new MisuseException("\"" + written + "\" is not written as table.column or table(column,column).");
-        }
-        Table table = schema.table(written.substring(0, open < 0 ? dot : open).strip());
-        String columns = open < 0
-                ? written.substring(dot + 1)
-                : written.substring(open + 1).replace(")", "");
-        List<String> names = new ArrayList<>();
-        Discriminator discriminator = null;
-        for (String column : columns.split(",(?=(?:[^']*'[^']*')*[^']*$)")) {
-            int equals = column.indexOf('=');
-            if (equals < 0) {
-                names.add(table.column(column.strip()).name());
-            } else if (discriminator != null) {
-                throw new MisuseException("\"" + written + "\" names several values, and one tells its rows apart.");
-            } else {
-                discriminator = discriminator(table, column.substring(0, equals), column.substring(equals + 1));
-            }
-        }
-        if (names.isEmpty()) {
-            throw new MisuseException("\"" + written + "\" names no column that refers to a row.");
-        }
-        return new End(table.name(), names, discriminator);
-    }
-
-    private static Discriminator discriminator(Table table, String name, String written) {
-        Column column = table.column(name.strip());
-        String value = written.strip();
-        boolean quoted = value.length() > 1 && value.startsWith("'") && value.endsWith("'");
-        String text = quoted ? value.substring(1, value.length() - 1).replace("''", "'") : value;
-        return new Discriminator(column, column.read(text, table.name()));
     }
 
     private void table(TableEntry entry) {
@@ -379,7 +281,7 @@ final class RuleResolver {
     }
 
     private void relation(RelationEntry entry) {
-        Relation relation = find(entry.relation());
+        Relation relation = new DeclaredRelations(schema).find(entry.relation());
         SourceLocation place = entry.place();
         if (place != null) {
             places.put(relation, place);
@@ -433,17 +335,6 @@ final class RuleResolver {
             fitted.add(Rule.declaredBy(relation));
         }
         return fitted;
-    }
-
-    private Relation find(String written) {
-        if (!written.contains(ARROW)) {
-            return schema.relation(written);
-        }
-        Relation meant = declared(written);
-        return schema.relationsFrom(meant.child()).stream()
-                .filter(other -> same(other, meant))
-                .findFirst()
-                .orElse(meant);
     }
 
     private void notices() {

@@ -1,21 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.compile;
 
-import io.vacancy.access.Permission;
 import io.vacancy.access.ScopeMarks;
 import io.vacancy.archive.ReceiptId;
-import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.RelativeTime;
-import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.resolve.ReplacementResolver;
-import io.vacancy.internal.resolve.ResolvedMerge;
 import io.vacancy.internal.resolve.ResolvedRequest;
-import io.vacancy.request.Key;
-import io.vacancy.request.KeyList;
 import io.vacancy.request.Limits;
-import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Operation;
 import io.vacancy.request.OperationKind;
@@ -38,7 +31,6 @@ import io.vacancy.spi.plan.Program;
 import io.vacancy.spi.plan.RelationStep;
 import io.vacancy.spi.plan.Replacement;
 import io.vacancy.spi.plan.RequestKey;
-import io.vacancy.spi.plan.Target;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -46,7 +38,6 @@ import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -70,7 +61,7 @@ record Compilation(
         Map<TableName, Condition> scopes = scopes();
         return new ExecutionPlan(
                 program,
-                target(),
+                new TargetFactory(rules, visibility, resolved, program.mode()).target(),
                 scopes,
                 request.onBlocked() == OnBlocked.SKIP,
                 writes(),
@@ -135,7 +126,7 @@ record Compilation(
     private Map<TableName, MarkerPredicates> marked() {
         Map<TableName, MarkerPredicates> marked = new HashMap<>();
         for (TableName table : rules.marked()) {
-            ResolvedMarker marker = marker(table);
+            ResolvedMarker marker = rules.requiredMarker(table);
             List<List<String>> unique = new ArrayList<>(rules.uniqueWhileActive(table));
             rules.schema().table(table).partialUniqueKeys().stream()
                     .filter(key -> !unique.contains(key))
@@ -159,7 +150,10 @@ record Compilation(
     private @Nullable ReplacementResolver replacing() {
         return resolved.request().operation() instanceof Operation.Replace replace
                 ? new ReplacementResolver(
-                        resolved.table(), marker(resolved.table().name()), replace, ZonedDateTime.now(clock))
+                        resolved.table(),
+                        rules.requiredMarker(resolved.table().name()),
+                        replace,
+                        ZonedDateTime.now(clock))
                 : null;
     }
 
@@ -178,7 +172,7 @@ record Compilation(
         Map<TableName, List<Assignment>> marks = new HashMap<>();
         program.modes().forEach((table, mode) -> {
             if (mode != OperationKind.ERASE && !resolved.planned().selectsArchived()) {
-                ResolvedMarker marker = marker(table);
+                ResolvedMarker marker = rules.requiredMarker(table);
                 List<Assignment> all = new ArrayList<>(
                         replacing != null
                                 ? ending(replacing, marker)
@@ -217,40 +211,6 @@ record Compilation(
         return auditColumns == null ? List.of() : auditColumns.by(who.actor(), RelativeTime.now());
     }
 
-    /**
-     * How rows of a table are marked.
-     *
-     * @throws MisuseException if they cannot be
-     */
-    private ResolvedMarker marker(TableName table) {
-        ResolvedMarker marker = rules.marker(table);
-        if (marker == null) {
-            throw new MisuseException(
-                    "Rows of " + table + " cannot be soft-deleted: the rule book gives the table no marker.",
-                    "Give it one, as in marker: {date: left_on}, or erase them.");
-        }
-        return marker;
-    }
-
-    /** Which rows are selected from at all, or null for every row. */
-    private @Nullable Condition seen() {
-        Table table = resolved.table();
-        OperationKind mode = program.mode();
-        if (resolved.planned().selectsArchived()) {
-            return null;
-        }
-        if (mode == OperationKind.RESTORE) {
-            return marker(table.name()).deleted();
-        }
-        if (mode == OperationKind.SOFT_DELETE || mode == OperationKind.REPLACE) {
-            return marker(table.name()).active();
-        }
-        ResolvedMarker marker = rules.marker(table.name());
-        return marker == null || resolved.request().includesMarked()
-                ? null
-                : marker.deleted().not();
-    }
-
     private ExecutionPlan.@Nullable Visible visible() {
         Table table = resolved.table();
         OperationKind mode = program.mode();
@@ -261,134 +221,6 @@ record Compilation(
         boolean all = mode == OperationKind.ERASE && resolved.request().includesMarked();
         Condition leftOut = mode == OperationKind.RESTORE ? marker.active() : marker.deleted();
         return new ExecutionPlan.Visible(marker.active(), all ? null : leftOut);
-    }
-
-    private Target target() {
-        Request request = resolved.request();
-        Table table = resolved.table();
-        OperationKind mode = program.mode();
-        if (mode == OperationKind.RESTORE
-                && !resolved.planned().selectsArchived()
-                && request.onBlocked() == OnBlocked.SKIP) {
-            throw new MisuseException(
-                    "Soft-deleted rows are restored together; none of them is skipped.",
-                    "Leave those out that are blocked.");
-        }
-        boolean truncates = resolved.operation() == OperationKind.TRUNCATE;
-        if (truncates && rules.marker(table.name()) != null && !request.includesMarked()) {
-            throw new MisuseException(
-                    "Table " + table + " is emptied at once, and its soft-deleted rows with it.",
-                    "Say that these are meant as well, by includingMarked().");
-        }
-        Selection selection = resolved.selection();
-        Target.Keys keys = selection instanceof Selection.ByKeys by ? keys(by.keys(), table) : null;
-        Condition which = null;
-        if (selection instanceof Selection.ByCondition by) {
-            which = by.condition();
-        } else if (selection instanceof Selection.ByMatch match) {
-            which = match.condition();
-        }
-        Condition further = resolved.narrowing().condition();
-        if (further != null) {
-            which = which == null ? further : which.and(further);
-        }
-        List<Order> order = resolved.narrowing().order().stream()
-                .map(by -> new Order(table.column(by.column()).name(), by.descending()))
-                .toList();
-        Long first = resolved.narrowing().first();
-        if (first == null && !order.isEmpty()) {
-            throw new MisuseException(
-                    "An order of rows is given, and no number of rows to take in it.", "Give a limit as well.");
-        }
-        return new Target(
-                keys,
-                which == null ? null : read(which, table),
-                truncates ? null : seen(),
-                resolved.narrowing().filter(),
-                first,
-                order,
-                selection instanceof Selection.Orphans orphans ? orphaning(orphans, table) : null,
-                into(table));
-    }
-
-    /** The row that the selected one is merged into, as the caller may see it; null where nothing is merged. */
-    private @Nullable Condition into(Table table) {
-        ResolvedMerge merge = resolved.merge();
-        if (merge == null) {
-            return null;
-        }
-        List<Condition> all = new ArrayList<>();
-        for (int i = 0; i < merge.key().size(); i++) {
-            all.add(ColumnRef.column(table.identity().columns().get(i))
-                    .equalTo(merge.key().get(i)));
-        }
-        Condition scope = visibility.condition(table);
-        if (scope != null) {
-            all.add(new Condition.IsTrue(scope));
-        }
-        ResolvedMarker marker = rules.marker(table.name());
-        if (marker != null) {
-            all.add(new Condition.IsTrue(marker.active()));
-        }
-        return new Condition.All(all);
-    }
-
-    private Relation orphaning(Selection.Orphans orphans, Table table) {
-        Relation relation = rules.schema().relation(orphans.relation());
-        if (!relation.child().equals(table.name())) {
-            throw new MisuseException(
-                    "Rows of " + table + " have no parent by " + relation + ".",
-                    "Its child rows are those of " + relation.child() + ".");
-        }
-        if (resolved.operation() == OperationKind.UNLINK_ORPHANS && !table.anyNullable(relation.childColumns())) {
-            throw new MisuseException(
-                    "The link " + relation + " cannot be NULL.", "Give the rows a parent, or have them go.");
-        }
-        return relation;
-    }
-
-    private Condition read(Condition condition, Table table) {
-        for (String parameter : condition.parameters()) {
-            throw new MisuseException(
-                    "The condition requires a value for its parameter " + parameter + ", and none is given.",
-                    "Parameters belong to the named deletions of a rule book.");
-        }
-        return condition.readFor(table, rules.schema()).restrictRelated(this::seenRelated);
-    }
-
-    /** What holds for the related rows that a condition may look at; null where it may look at all. */
-    private @Nullable Condition seenRelated(Table related) {
-        visibility.wants(related, Permission.Act.LOOK);
-        Condition scope = visibility.condition(related);
-        Condition inScope = scope == null ? null : new Condition.IsTrue(scope);
-        ResolvedMarker marker = rules.marker(related.name());
-        boolean all =
-                program.mode() == OperationKind.RESTORE || resolved.request().includesMarked();
-        if (marker == null || all) {
-            return inScope;
-        }
-        Condition active = new Condition.IsTrue(marker.deleted()).not();
-        return inScope == null ? active : active.and(inScope);
-    }
-
-    /** Read key by key whenever they are gone through, so that a million of them take no room but their own. */
-    private static Target.Keys keys(KeyList given, Table table) {
-        // Once before anything else, so that a wrong one is told before any of them reaches the database.
-        given.forEach(key -> key.valuesFor(table));
-        return new Target.Keys(given.size(), () -> {
-            Iterator<Key> keys = given.iterator();
-            return new Iterator<>() {
-                @Override
-                public boolean hasNext() {
-                    return keys.hasNext();
-                }
-
-                @Override
-                public List<Object> next() {
-                    return keys.next().valuesFor(table);
-                }
-            };
-        });
     }
 
     /**
