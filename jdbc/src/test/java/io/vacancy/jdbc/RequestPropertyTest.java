@@ -165,7 +165,12 @@ class RequestPropertyTest {
                                 : selected(Request.restore(receipt, "boat"), random);
                     case 8 -> random.nextInt(3) > 0 ? Request.purge(receipt) : selected(Request.purge(table), random);
                     case 9 -> seed % 24 < 12 ? Request.truncate("note") : Request.truncate(table);
-                    case 10 -> selected(Request.purge("boat"), random);
+                    case 10 ->
+                        random.nextInt(3) == 0
+                                ? selected(Request.purge("boat"), random)
+                                : Request.merge("boat")
+                                        .key(1 + random.nextInt(4))
+                                        .into(1 + random.nextInt(4));
                     default -> Request.unlinkOrphans("letter.boat_no");
                 };
         List<UnaryOperator<Request>> said = List.of(
@@ -235,6 +240,12 @@ class RequestPropertyTest {
                 assertThat(title).as(told).startsWith("Replace ");
                 assertThat(contracts).as(told).isEqualTo(1);
                 assertThat(ended).as(told).isEqualTo(1);
+            }
+            case MERGE -> {
+                assertThat(title).as(told).startsWith("Merge boat ").contains(" into ");
+                assertThat(boats).as(told).isEqualTo(-1);
+                assertThat(notes).as(told).isZero();
+                assertThat(all).as(told).isEqualTo(1);
             }
             case RESTORE -> {
                 assertThat(title).as(told).startsWith("Restore ");

@@ -38,6 +38,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -376,9 +377,10 @@ class ScopeAttackTest {
         Receipt erased = all.execute(Request.erase("boat").key(71).expect(1)).receiptOrThrow();
         Hold hold = all.archive().holdRow("boat", 72, "in court");
         List<String> asked = new ArrayList<>();
+        AtomicBoolean looks = new AtomicBoolean();
         Permission nobody = (who, table, act) -> {
             asked.add(act.name());
-            return "No.";
+            return act == Act.LOOK && looks.get() ? null : "No.";
         };
         Vacancy actor = Vacancy.on(JdbcStore.of(database.source()))
                 .rules(RULES)
@@ -399,6 +401,17 @@ class ScopeAttackTest {
                                 .key(72)
                                 .with(Map.of("id", 779))
                                 .fromNow()));
+        acts.put(Act.MERGE, who -> {
+            // The row that stays is read first, by those who may look.
+            Request merge = Request.merge("boat").key(72).into(73);
+            assertThatThrownBy(() -> who.preview(merge)).hasMessage("No.");
+            looks.set(true);
+            try {
+                return executed(who, merge);
+            } finally {
+                looks.set(false);
+            }
+        });
         acts.put(Act.CHANGE_LINKS, who -> executed(who, Request.unlinkOrphans("work_order.boat_id")));
         acts.put(Act.RESTORE, who -> executed(who, Request.restore("boat").key(71)));
         acts.put(Act.PURGE, who -> executed(who, Request.purge("boat").key(71)));

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.resolve;
 
+import io.vacancy.access.Permission;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.ReceiptId;
@@ -104,6 +105,7 @@ public record RequestResolver(
 
     /** The row that stays is read now; that it is still there and fits is seen again under the locks. */
     private ResolvedRequest merge(Request request, Operation.Merge merge, Table table) {
+        visible.wants(table, Permission.Act.LOOK);
         Request staying = Request.erase(table.toString()).key(merge.into());
         ResolvedRequest found = resolved(staying, OperationKind.ERASE, table, selection(staying), new Cascade());
         Row into;
