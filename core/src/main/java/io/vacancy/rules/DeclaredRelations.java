@@ -107,7 +107,7 @@ record DeclaredRelations(Schema schema) {
         Table table = schema.table(written.substring(0, open < 0 ? dot : open).strip());
         String columns = open < 0
                 ? written.substring(dot + 1)
-                : written.substring(open + 1).replace(")", "");
+                : written.substring(open + 1, written.endsWith(")") ? written.length() - 1 : written.length());
         List<String> names = new ArrayList<>();
         Discriminator discriminator = null;
         for (String column : columns.split(",(?=(?:[^']*'[^']*')*[^']*$)")) {

@@ -185,6 +185,14 @@ class RelatedRowsTest {
 
         assertThat(ids(vacancy, Request.delete("boat").where(unpaid))).containsExactly(11L);
         assertThat(ids(vacancy, Request.delete("boat").where(unpaid.not()))).containsExactly(10L, 12L);
+        // A scope may look at related rows itself.
+        Scope owned = table -> table.has("skipper_id")
+                ? parent("boat.skipper_id").exists(column("name").like("Mira%"))
+                : null;
+        assertThat(ids(
+                        with(bench, RuleBook.empty(), owned, (who, table, act) -> null),
+                        Request.delete("boat").everyRow()))
+                .containsExactly(10L, 11L);
         // A table that the scope says nothing of cannot be asked about either.
         Condition answered = children("entry.answers").exists();
         assertThatThrownBy(() -> vacancy.preview(Request.delete("entry").where(answered)))

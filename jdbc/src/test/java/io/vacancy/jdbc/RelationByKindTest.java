@@ -195,7 +195,13 @@ class RelationByKindTest {
                 "CREATE TABLE pier (id INTEGER NOT NULL PRIMARY KEY)",
                 "CREATE TABLE photo (id INTEGER NOT NULL PRIMARY KEY, kind INTEGER NOT NULL, of_id INTEGER NOT NULL)",
                 "INSERT INTO pier VALUES (1)",
-                "INSERT INTO photo VALUES (1, 7, 1), (2, 8, 1)");
+                "INSERT INTO photo VALUES (1, 7, 1), (2, 8, 1)",
+                "CREATE TABLE track (id INTEGER NOT NULL PRIMARY KEY, kind VARCHAR(30), of_id INTEGER)",
+                "INSERT INTO track VALUES (1, 'a, ''b'' (c)', 1), (2, 'a', 1)");
+        RuleBook odd =
+                RuleBook.build(book -> book.relation("track(of_id, kind='a, ''b'' (c)') -> pier.id", Rule.cascade()));
+        assertThat(with(bench, odd).preview(Request.erase("pier").key(1)).totals())
+                .isEqualTo(Map.of(Action.DELETE, 2L));
         RuleBook numbers = RuleBook.build(book -> book.relation("photo(of_id, kind=7) -> pier.id", Rule.cascade()));
 
         assertThat(with(bench, numbers).preview(Request.erase("pier").key(1)).totals())

@@ -173,7 +173,7 @@ final class DeleteCommand implements Callable<Integer> {
                 return null;
             }
             try {
-                Condition condition = SelectionOptions.condition(further).readFor(table);
+                Condition condition = SelectionOptions.condition(further).readFor(table, vacancy.schema());
                 screen.tell("");
                 return request.and(condition);
             } catch (MisuseException notUnderstood) {

@@ -23,7 +23,7 @@ public final class ScopeText {
         for (Table table : schema.tables()) {
             Condition condition = here.on(table);
             if (condition != null) {
-                conditions.put(table.name(), condition.readFor(table));
+                conditions.put(table.name(), condition.readFor(table, schema));
             }
         }
         Map<String, String> digests = new TreeMap<>(ScopeMarks.of(conditions).digests());
