@@ -78,8 +78,8 @@ final class SelectionOptions {
     @Option(
             names = "--where",
             paramLabel = "CONDITION",
-            description = "The rows for which this holds: an SQL search condition over the table's own columns, or a"
-                    + " CQL2 JSON object. Narrows a selection by keys.")
+            description = "The rows for which this holds: an SQL search condition over the table's own columns and, by"
+                    + " EXISTS over a relation, related rows; or a CQL2 JSON object. Narrows a selection by keys.")
     private @Nullable String where;
 
     @Option(names = "--every-row", description = "Every row there is.")
