@@ -79,6 +79,8 @@ class ExamplesTest {
                         berth.pier_id: they would share pier_id, number with other rows of berth
                         back: done
                         """);
+        assertThat(output(() -> call(() -> FilesFollowTheirRows.main(new String[0]))))
+                .isEqualTo("erased, and archived: kept\npurged:               removed\n");
         assertThat(output(() -> NamedAndGuarded.main(new String[0])))
                 .isEqualTo("Erase 3 rows of mooring where left_on < DATE '2025-12-31'?\ntype 10 (count)\n");
         assertThat(output(() -> MovedAndSkipped.main(new String[0])))
@@ -198,6 +200,7 @@ class ExamplesTest {
                         + Files.readString(Path.of("../docs/rule-book.md"))
                         + Files.readString(Path.of("../docs/archive.md"))
                         + Files.readString(Path.of("../docs/merging.md"))
+                        + Files.readString(Path.of("../docs/history.md"))
                         + Files.readString(Path.of("../docs/recipes.md"))
                         + Files.readString(Path.of("../docs/soft-delete.md")));
         int shown = 0;
