@@ -25,6 +25,9 @@ public sealed interface Condition {
     /** The most values that one condition may list. */
     int MOST_LISTED = 10_000;
 
+    /** How many relations a condition may follow from a row, one behind the other. */
+    int FARTHEST_RELATED = 10;
+
     /** How a column is compared with a value. */
     enum Comparison {
         EQUAL("="),
@@ -229,7 +232,7 @@ public sealed interface Condition {
      */
     default Condition readFor(Table table) {
         Arguments.notNull(table, "table");
-        return new ConditionReader(table, null).read(this);
+        return new ConditionReader(table, null, 0).read(this);
     }
 
     /**
@@ -240,7 +243,7 @@ public sealed interface Condition {
     default Condition readFor(Table table, Schema schema) {
         Arguments.notNull(table, "table");
         Arguments.notNull(schema, "schema");
-        return new ConditionReader(table, schema).read(this);
+        return new ConditionReader(table, schema, 0).read(this);
     }
 
     /**

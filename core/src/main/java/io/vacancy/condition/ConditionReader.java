@@ -26,8 +26,9 @@ import org.jspecify.annotations.Nullable;
  * Reads conditions against a table: its spelling of columns, values of their types.
  *
  * @param schema by which related rows are found; null where none may be looked at
+ * @param followed how many relations lead to the table from that of the whole condition
  */
-record ConditionReader(Table table, @Nullable Schema schema) {
+record ConditionReader(Table table, @Nullable Schema schema, int followed) {
 
     Condition read(Condition condition) {
         if (condition instanceof Compare compare) {
@@ -83,9 +84,17 @@ record ConditionReader(Table table, @Nullable Schema schema) {
                             .toList());
         }
         if (condition instanceof Exists exists) {
+            if (followed == Condition.FARTHEST_RELATED) {
+                throw new MisuseException(
+                        "A condition follows more than " + Condition.FARTHEST_RELATED
+                                + " relations, one behind the other.",
+                        "Select by rows that are nearer.");
+            }
             RelatedRows.Resolved related = related(exists.related());
             Condition which = exists.which();
-            return new Exists(related, which == null ? null : new ConditionReader(related.table(), schema).read(which));
+            return new Exists(
+                    related,
+                    which == null ? null : new ConditionReader(related.table(), schema, followed + 1).read(which));
         }
         if (condition instanceof IsNull isNull) {
             return new IsNull(table.column(isNull.column()).name());

@@ -109,6 +109,25 @@ class RelatedRowsTest {
     }
 
     @OnEveryEngine
+    void theyMayBeLookedForFarAway(Engine engine) {
+        Bench bench = Bench.of(engine, TABLES);
+        for (int id = 5; id <= 50; id++) {
+            bench.database().run("INSERT INTO entry VALUES (" + id + ", " + (id == 5 ? "NULL" : id - 1) + ", 'x')");
+        }
+        Condition far = children("entry.answers").exists();
+        for (int level = 1; level < Condition.FARTHEST_RELATED; level++) {
+            far = children("entry.answers").exists(far);
+        }
+        Condition farther = children("entry.answers").exists(far);
+
+        assertThat(where(bench, "entry", far.and(column("id").greaterThan(35L))))
+                .containsExactly(36L, 37L, 38L, 39L, 40L);
+        assertThatThrownBy(() -> where(bench, "entry", farther))
+                .isInstanceOf(MisuseException.class)
+                .hasMessage("A condition follows more than 10 relations, one behind the other.");
+    }
+
+    @OnEveryEngine
     void theStandardsExistsSaysTheSame(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
 
