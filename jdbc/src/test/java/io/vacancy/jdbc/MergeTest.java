@@ -235,6 +235,33 @@ class MergeTest {
     }
 
     @OnEveryEngine
+    void childRowsWithoutAKeyAreMovedOrBlock(Engine engine) {
+        Bench bench = Bench.of(
+                engine,
+                "CREATE TABLE skipper (id INTEGER NOT NULL PRIMARY KEY)",
+                "CREATE TABLE word (skipper_id INTEGER, said VARCHAR(9), UNIQUE (skipper_id, said),"
+                        + " FOREIGN KEY (skipper_id) REFERENCES skipper (id))",
+                "INSERT INTO skipper VALUES (1), (2)",
+                "INSERT INTO word VALUES (1, 'ahoy'), (2, 'ahoy'), (2, 'avast'), (2, NULL)");
+        Request request = Request.merge("skipper")
+                .key(2)
+                .deletingDuplicates("word.skipper_id")
+                .into(1);
+
+        Preview preview = bench.vacancy().preview(request);
+
+        if (preview.state() == State.BLOCKED) {
+            assertThat(preview.blockers())
+                    .allSatisfy(blocker -> assertThat(blocker.reason()).contains("no key to tell them apart by"));
+            assertThat(engine).isEqualTo(Engine.MARIADB);
+        } else {
+            done(bench.vacancy(), request).receiptOrThrow();
+            assertThat(bench.count("word WHERE skipper_id = 1")).isEqualTo(3);
+            assertThat(bench.count("word")).isEqualTo(3);
+        }
+    }
+
+    @OnEveryEngine
     void compositeKeysAreMergedToo(Engine engine) {
         Bench bench = Bench.of(
                 engine,

@@ -150,11 +150,13 @@ public final class ConditionSql {
         for (String column : duplicate.same()) {
             sql.add(" AND other." + syntax.quote(column) + " = " + alias + "." + syntax.quote(column));
         }
-        // A row is not its own duplicate.
+        // A row is not its own duplicate; of rows without any key none is touched.
         String own = table.identity().columns().stream()
-                .map(column -> "other." + syntax.quote(column) + " = " + alias + "." + syntax.quote(column))
+                // The engine's own row id is an expression, and no name.
+                .map(column -> table.has(column) ? syntax.quote(column) : column)
+                .map(column -> "other." + column + " = " + alias + "." + column)
                 .collect(Collectors.joining(" AND "));
-        return sql.add(" AND NOT (" + own + "))");
+        return sql.add(own.isEmpty() ? ")" : " AND NOT (" + own + "))");
     }
 
     /** The related table has an alias that grows with each sub-select, so that a table may come twice. */
