@@ -79,23 +79,12 @@ public record Relation(
         Arguments.notNull(which, "discriminator");
         List<String> written = new ArrayList<>(childColumns);
         written.add(which.toString());
-        return new Relation(
-                written(child, written),
-                child,
-                childColumns,
-                parent,
-                parentColumns,
-                onDelete,
-                enforced,
-                deferrable,
-                comparedByParent,
-                which);
+        return with(written(child, written), comparedByParent, which);
     }
 
     /** The same, compared by the parent's type and collation. */
     public Relation byParent() {
-        return new Relation(
-                name, child, childColumns, parent, parentColumns, onDelete, enforced, deferrable, true, discriminator);
+        return with(name, true, discriminator);
     }
 
     private static String written(TableName child, List<String> columns) {
@@ -108,17 +97,13 @@ public record Relation(
     }
 
     Relation withParentInName() {
+        String own = discriminator == null ? written(child, childColumns) : name;
+        return with(own + " -> " + written(parent, parentColumns), comparedByParent, discriminator);
+    }
+
+    private Relation with(String other, boolean byParent, @Nullable Discriminator only) {
         return new Relation(
-                (discriminator == null ? written(child, childColumns) : name) + " -> " + written(parent, parentColumns),
-                child,
-                childColumns,
-                parent,
-                parentColumns,
-                onDelete,
-                enforced,
-                deferrable,
-                comparedByParent,
-                discriminator);
+                other, child, childColumns, parent, parentColumns, onDelete, enforced, deferrable, byParent, only);
     }
 
     @Override

@@ -57,15 +57,11 @@ final class NextStep {
                 : preview.blockers().stream()
                         .filter(blocker -> !blocker.permittedRules().isEmpty())
                         .findFirst()
-                        .map(blocker -> {
-                            List<String> words = new ArrayList<>(given);
-                            words.set(0, "preview");
-                            words.removeIf(word -> ANSWERING.contains(word));
-                            words.add("--rule");
-                            words.add(blocker.relation() + "="
-                                    + blocker.permittedRules().get(0));
-                            return written(words);
-                        })
+                        .map(blocker -> previewing(
+                                given,
+                                "--rule",
+                                blocker.relation() + "="
+                                        + blocker.permittedRules().get(0)))
                         .orElse(null);
     }
 
@@ -76,15 +72,18 @@ final class NextStep {
                 .filter(Objects::nonNull)
                 .filter(relation -> !given.contains(relation) && mayCollide(schema.relation(relation), schema))
                 .findFirst()
-                .map(relation -> {
-                    List<String> words = new ArrayList<>(given);
-                    words.set(0, "preview");
-                    words.removeIf(ANSWERING::contains);
-                    words.add("--delete-duplicates");
-                    words.add(relation);
-                    return written(words);
-                })
+                .map(relation -> previewing(given, "--delete-duplicates", relation))
                 .orElse(null);
+    }
+
+    /** Looking again, with one option more. */
+    private static String previewing(List<String> given, String option, String value) {
+        List<String> words = new ArrayList<>(given);
+        words.set(0, "preview");
+        words.removeIf(ANSWERING::contains);
+        words.add(option);
+        words.add(value);
+        return written(words);
     }
 
     private static boolean mayCollide(Relation relation, Schema schema) {

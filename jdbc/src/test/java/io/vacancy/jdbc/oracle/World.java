@@ -32,6 +32,11 @@ final class World {
             return byKind() ? "t" + child + "(" + column + ",owner='1')" : "t" + child + "." + column;
         }
 
+        /** The same with other rules. */
+        Link with(List<Choice> others) {
+            return new Link(child, column, parent, notNull, onDelete, enforced, others);
+        }
+
         /** Whether only rows of one owner refer by it, as by a column that names the kind of parent. */
         private boolean byKind() {
             return !enforced && (child + parent) % 2 == 0;
@@ -156,16 +161,7 @@ final class World {
             Related related = related(random, link.child());
             if (related != null && first.when() != null) {
                 rules.set(0, new Choice(first.action(), related.text(), related));
-                links.set(
-                        links.indexOf(link),
-                        new Link(
-                                link.child(),
-                                link.column(),
-                                link.parent(),
-                                link.notNull(),
-                                link.onDelete(),
-                                link.enforced(),
-                                rules));
+                links.set(links.indexOf(link), link.with(rules));
             }
         }
         Related by = random.nextInt(3) > 0 ? null : related(random, root);
@@ -199,13 +195,7 @@ final class World {
         selected.add(ids.get(0));
         links.replaceAll(link -> link.parent() != root
                 ? link
-                : new Link(
-                        link.child(),
-                        link.column(),
-                        link.parent(),
-                        link.notNull(),
-                        link.onDelete(),
-                        link.enforced(),
+                : link.with(
                         link.child() == root
                                 ? List.of(new Choice("block", "id = " + into), new Choice("reassign " + into, null))
                                 : List.of(new Choice("reassign " + into, null))));
@@ -269,16 +259,7 @@ final class World {
                     .toList();
             if (!own.isEmpty() && random.nextInt(3) == 0) {
                 String up = "to-parents " + own.get(random.nextInt(own.size())).column();
-                links.set(
-                        i,
-                        new Link(
-                                link.child(),
-                                link.column(),
-                                link.parent(),
-                                link.notNull(),
-                                link.onDelete(),
-                                link.enforced(),
-                                List.of(new Choice(up, null))));
+                links.set(i, link.with(List.of(new Choice(up, null))));
             }
         }
         for (int table = 0; table < tables; table++) {
