@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.web;
 
+import static java.nio.charset.StandardCharsets.US_ASCII;
+import static java.nio.charset.StandardCharsets.UTF_8;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -8,9 +10,11 @@ import com.fasterxml.jackson.databind.JsonNode;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.web.HarbourServer.Reply;
+import java.io.OutputStream;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Method;
 import java.lang.reflect.Proxy;
+import java.net.Socket;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Clock;
@@ -322,6 +326,28 @@ class DeletionApiTest {
         Reply headers = office.get("/history?table=boat");
         assertThat(headers.header("Cache-Control")).isEqualTo("no-store");
         assertThat(headers.header("X-Content-Type-Options")).isEqualTo("nosniff");
+    }
+
+    @Test
+    void theConnectionIsGoodForAnotherRequestAfterABodyThatWasRefusedUnread() throws Exception {
+        String host = office.address("/").getAuthority();
+        String refused = "POST /office/api/deletions HTTP/1.1\r\nHost: " + host
+                + "\r\nContent-Type: text/plain\r\nContent-Length: 5\r\n\r\n";
+        String next = "GET /office/api/boats HTTP/1.1\r\nHost: " + host + "\r\nConnection: close\r\n\r\n";
+        try (Socket socket =
+                new Socket(office.address("/").getHost(), office.address("/").getPort())) {
+            OutputStream out = socket.getOutputStream();
+            out.write(refused.getBytes(US_ASCII));
+            out.flush();
+            Thread.sleep(300);
+            out.write("yes, ".getBytes(US_ASCII));
+            out.write(next.getBytes(US_ASCII));
+            out.flush();
+
+            assertThat(new String(socket.getInputStream().readAllBytes(), UTF_8))
+                    .contains("HTTP/1.1 415")
+                    .contains("HTTP/1.1 404");
+        }
     }
 
     @Test

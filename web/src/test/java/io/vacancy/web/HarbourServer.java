@@ -201,7 +201,7 @@ final class HarbourServer implements AutoCloseable {
         return new Reply(response.statusCode(), response);
     }
 
-    private URI address(String path) {
+    URI address(String path) {
         String whole = path.startsWith("/office/") ? path : API + path;
         return URI.create("http://localhost:" + ((ServerConnector) server.getConnectors()[0]).getLocalPort() + whole);
     }

@@ -81,8 +81,6 @@ public final class Exchange {
         }
         byte[] body = request.getInputStream().readNBytes(longestBody + 1);
         if (body.length > longestBody) {
-            // What is on its way is let in, so that the client hears why; a flood is cut off.
-            request.getInputStream().readNBytes(DRAINED);
             throw tooLong();
         }
         return Json.object(body);
@@ -109,6 +107,7 @@ public final class Exchange {
 
     /** Ends in problem details. */
     public void send(ProblemException problem) throws IOException {
+        drain(request);
         ObjectNode document = Json.object();
         document.put("type", "urn:vacancy:problem:" + problem.kind());
         document.put("title", Titles.of(problem.kind()));
@@ -118,6 +117,14 @@ public final class Exchange {
         problem.members().forEach(document::set);
         problem.headers().forEach(response::setHeader);
         send(problem.status(), "application/problem+json", document);
+    }
+
+    /**
+     * Lets in what is on its way, so that the client hears why it is refused and the connection is still
+     * good for its next request; a flood is cut off.
+     */
+    public static void drain(HttpServletRequest request) throws IOException {
+        request.getInputStream().readNBytes(DRAINED);
     }
 
     private void send(int status, String type, JsonNode document) throws IOException {

@@ -12,6 +12,7 @@ import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import io.vacancy.web.Exposed;
+import io.vacancy.web.internal.http.Exchange;
 import io.vacancy.web.internal.http.ProblemException;
 import io.vacancy.web.internal.resource.AskedDocument;
 import io.vacancy.web.internal.resource.ResourceCollection;
@@ -92,6 +93,7 @@ public final class Visit {
                 throw new ProblemException(429, "too-often", models().frame().say("wrong.too-often"));
             }
             if (sent == null) {
+                Exchange.drain(request);
                 throw new ProblemException(413, "too-large", models().frame().say("wrong.too-large"));
             }
             handle();
