@@ -19,6 +19,8 @@ public interface Permission {
         REPLACE("replace rows of"),
         /** Deleting a row whose child rows another one gets. */
         MERGE("merge rows of"),
+        /** Emptying or replacing what is personal in rows that stay, and putting it back. */
+        BLANK("blank rows of"),
         RESTORE("restore rows of"),
         PURGE("purge archived rows of"),
         TRUNCATE("empty"),
@@ -40,6 +42,7 @@ public interface Permission {
                 case RESTORE -> RESTORE;
                 case REPLACE -> REPLACE;
                 case MERGE -> MERGE;
+                case BLANK -> BLANK;
                 case UNLINK_ORPHANS -> CHANGE_LINKS;
                 case PURGE -> PURGE;
             };

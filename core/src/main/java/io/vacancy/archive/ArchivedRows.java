@@ -18,6 +18,8 @@ public final class ArchivedRows {
         ROWS,
         /** The old values of a link of rows that stayed. */
         LINKS,
+        /** The old values of columns that were blanked, of rows that stayed. */
+        VALUES,
         /** The old values of the marker of rows that were soft-deleted and stayed. */
         MARKS
     }

@@ -23,6 +23,7 @@ final class OutcomeMessages {
                     case SOFT_DELETE -> Action.SOFT_DELETE;
                     case RESTORE -> Action.RESTORE;
                     case REPLACE -> Action.REPLACE;
+                    case BLANK -> Action.BLANK;
                     case PURGE -> Action.PURGE;
                 };
         long along = receipt.totals().getOrDefault(action, 0L) - receipt.rows();
@@ -35,6 +36,7 @@ final class OutcomeMessages {
                     case RESTORE -> "Restored ";
                     case REPLACE -> "Replaced ";
                     case MERGE -> "Merged ";
+                    case BLANK -> "Blanked ";
                     case PURGE -> "Purged ";
                 };
         if (receipt.operation() == OperationKind.PURGE) {

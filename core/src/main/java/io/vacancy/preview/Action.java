@@ -11,6 +11,10 @@ public enum Action {
     REPLACE("replace"),
     /** A link gets back what it held before. */
     RELINK("relink"),
+    /** What is personal in them is emptied or replaced, and they stay. */
+    BLANK("blank"),
+    /** Columns that were blanked hold again what they held before. */
+    PUT_BACK("put-back"),
     /** Images are removed for good. */
     PURGE("purge");
 

@@ -27,8 +27,11 @@ public record Effect(
         sample = List.copyOf(sample);
     }
 
-    /** Whether the rows go, are marked as gone, or come back; else a link of theirs is changed. */
+    /** Whether the rows go, are marked as gone, or come back; else they stay and something in them is changed. */
     public boolean goes() {
-        return action != Action.SET_NULL && action != Action.REASSIGN && action != Action.RELINK;
+        return switch (action) {
+            case DELETE, SOFT_DELETE, RESTORE, REPLACE, PURGE -> true;
+            case SET_NULL, REASSIGN, RELINK, BLANK, PUT_BACK -> false;
+        };
     }
 }

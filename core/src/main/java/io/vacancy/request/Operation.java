@@ -118,6 +118,14 @@ public sealed interface Operation {
         }
     }
 
+    /** What is personal in rows is emptied or replaced, as the rule book says of their table, and they stay. */
+    record Blank() implements Operation {
+        @Override
+        public String word() {
+            return OperationKind.BLANK.word();
+        }
+    }
+
     /** A table is emptied as a whole. */
     record Truncate() implements Operation {
         @Override

@@ -11,6 +11,8 @@ public enum OperationKind {
     REPLACE("replace"),
     /** A row is deleted, and its child rows get another row of the table as their parent. */
     MERGE("merge"),
+    /** What is personal in rows is emptied or replaced, and they stay. */
+    BLANK("blank"),
     /** Rows that are marked are active again, and archived rows are back. */
     RESTORE("restore"),
     /** Archived rows are removed for good. */
@@ -29,6 +31,11 @@ public enum OperationKind {
     /** The written form: {@code erase}, {@code soft-delete} and so on. */
     public String word() {
         return word;
+    }
+
+    /** Whether rows are removed, marked or lose what is in them, so that somebody may miss it. */
+    public boolean loses() {
+        return deletes() || this == BLANK;
     }
 
     /** Whether rows are removed or marked, so that somebody may miss them. */

@@ -74,6 +74,14 @@ public final class Request {
     }
 
     /**
+     * Empties or replaces what is personal in rows, as the rule book says of their table, and keeps the rows. What depends on
+     * them stays as it is, but for child rows of relations whose rule says blank as well.
+     */
+    public static SelectionStep blank(String table) {
+        return new SelectionStep(new Operation.Blank(), table);
+    }
+
+    /**
      * Restores everything that was erased, soft-deleted or changed under a receipt, as far as it is archived or marked
      * still.
      */
@@ -306,12 +314,13 @@ public final class Request {
     /**
      * Selects rows that are marked as deleted as well, which are left out otherwise.
      *
-     * @throws MisuseException unless rows are erased, or orphans unlinked
+     * @throws MisuseException unless rows are erased or blanked, or orphans unlinked
      */
     public Request includingMarked() {
         boolean erases = parts.operation instanceof Operation.Erase
                 || parts.operation instanceof Operation.Delete
                 || parts.operation instanceof Operation.Truncate
+                || parts.operation instanceof Operation.Blank
                 || parts.operation instanceof Operation.UnlinkOrphans;
         if (!erases) {
             throw unfit("includingMarked", "the operation itself says whether marked rows are meant");
@@ -327,6 +336,7 @@ public final class Request {
     public Request withoutArchive() {
         boolean archives = deletes()
                 || parts.operation instanceof Operation.Merge
+                || parts.operation instanceof Operation.Blank
                 || parts.operation instanceof Operation.Truncate
                 || parts.operation instanceof Operation.UnlinkOrphans;
         if (!archives) {
@@ -413,8 +423,10 @@ public final class Request {
      */
     public Request onBlocked(OnBlocked then) {
         Arguments.notNull(then, "onBlocked");
-        boolean skips =
-                deletes() || parts.operation instanceof Operation.Restore || parts.operation instanceof Operation.Purge;
+        boolean skips = deletes()
+                || parts.operation instanceof Operation.Blank
+                || parts.operation instanceof Operation.Restore
+                || parts.operation instanceof Operation.Purge;
         if (then == OnBlocked.SKIP && !skips) {
             throw unfit("onBlocked", "no row of it is skipped");
         }

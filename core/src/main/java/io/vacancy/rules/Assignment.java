@@ -9,6 +9,6 @@ import org.jspecify.annotations.Nullable;
  * What is written into a column.
  *
  * @param value a value of the column's kind, a {@link RelativeTime}, a {@link ColumnRef} for what another column of
- *     the same row holds, a {@link RaisedVersion}, or null
+ *     the same row holds, a {@link RaisedVersion}, a {@link KeyTemplate}, or null
  */
 public record Assignment(String column, @Nullable Object value) {}

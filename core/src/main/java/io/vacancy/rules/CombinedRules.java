@@ -145,6 +145,8 @@ public record CombinedRules(RuleBook book, List<String> contradictions) {
         TableEntry both(TableEntry said, TableEntry too) {
             Map<String, TimeEncoding> times = new LinkedHashMap<>(too.times());
             times.putAll(said.times());
+            Map<String, @Nullable Object> blank = new LinkedHashMap<>(too.blank());
+            blank.putAll(said.blank());
             return new TableEntry(
                     said.table(),
                     one(said, "label", said.label(), too.label()),
@@ -158,6 +160,7 @@ public record CombinedRules(RuleBook book, List<String> contradictions) {
                     distinct(said.uniqueWhileActive(), too.uniqueWhileActive()),
                     one(said, "retention", said.retention(), too.retention()),
                     distinct(said.personal(), too.personal()),
+                    blank,
                     distinct(said.archivedWith(), too.archivedWith()),
                     times,
                     said.place());

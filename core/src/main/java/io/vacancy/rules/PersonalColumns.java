@@ -7,7 +7,9 @@ import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -26,7 +28,9 @@ public final class PersonalColumns {
         Map<TableName, Map<String, String>> origins = new HashMap<>();
         entries.forEach((name, entry) -> {
             Table table = schema.table(name);
-            for (String written : entry.personal()) {
+            Set<String> all = new LinkedHashSet<>(entry.personal());
+            all.addAll(entry.blank().keySet());
+            for (String written : all) {
                 // A column that is not there is a mistake that is told elsewhere.
                 table.columns().stream()
                         .map(Column::name)

@@ -22,7 +22,7 @@ import java.util.Set;
 /** Holds single rules against the relation that they are on. */
 final class RelationRules {
 
-    private static final List<String> WORDS = List.of("cascade", "set-null", "reassign", "block", "leave");
+    private static final List<String> WORDS = List.of("cascade", "set-null", "reassign", "blank", "block", "leave");
 
     private RelationRules() {}
 
@@ -45,7 +45,12 @@ final class RelationRules {
 
     private static RuleAction fitted(RuleAction action, Relation relation, Schema schema, OperationKind mode) {
         if (action instanceof RuleAction.SetNull setNull) {
-            return new RuleAction.SetNull(nulled(setNull, relation, schema.table(relation.child())));
+            return new RuleAction.SetNull(nulled(setNull.word(), setNull.columns(), relation, schema));
+        }
+        if (action instanceof RuleAction.Blank blank) {
+            boolean unlinked = mode == OperationKind.ERASE
+                    && (relation.enforced() || !blank.columns().isEmpty());
+            return new RuleAction.Blank(unlinked ? nulled(blank.word(), blank.columns(), relation, schema) : List.of());
         }
         if (action instanceof RuleAction.Erase && mode == OperationKind.ERASE) {
             throw new MisuseException(
@@ -101,25 +106,24 @@ final class RelationRules {
         return to;
     }
 
-    private static List<String> nulled(RuleAction.SetNull setNull, Relation relation, Table child) {
-        List<String> columns = setNull.columns().stream()
-                .map(column -> child.column(column).name())
-                .toList();
+    private static List<String> nulled(String word, List<String> named, Relation relation, Schema schema) {
+        Table child = schema.table(relation.child());
+        List<String> columns =
+                named.stream().map(column -> child.column(column).name()).toList();
         if (columns.isEmpty()) {
             if (relation.childColumns().size() > 1) {
                 throw new MisuseException(
-                        "set-null on " + relation + " must name its columns, since there are several.");
+                        word + " on " + relation + " must name its columns, since there are several.");
             }
             columns = relation.childColumns();
         }
         for (String column : columns) {
             if (!relation.childColumns().contains(column)) {
-                throw new MisuseException(
-                        "set-null on " + relation + " names " + column + ", which is not part of it.");
+                throw new MisuseException(word + " on " + relation + " names " + column + ", which is not part of it.");
             }
             if (!child.column(column).nullable()) {
                 throw new MisuseException(
-                        "set-null on " + relation + " is impossible: " + child + "." + column + " cannot be NULL.");
+                        word + " on " + relation + " is impossible: " + child + "." + column + " cannot be NULL.");
             }
         }
         return columns;
@@ -134,9 +138,10 @@ final class RelationRules {
             throw new MisuseException(
                     "leave cannot be permitted on " + relation + ": the database enforces the relation.");
         }
-        if (word.equals("set-null") && !schema.table(relation.child()).anyNullable(relation.childColumns())) {
+        boolean unlinks = word.equals("set-null") || (word.equals("blank") && relation.enforced());
+        if (unlinks && !schema.table(relation.child()).anyNullable(relation.childColumns())) {
             throw new MisuseException(
-                    "set-null cannot be permitted on " + relation + ": none of its columns can be NULL.");
+                    word + " cannot be permitted on " + relation + ": none of its columns can be NULL.");
         }
     }
 
@@ -187,6 +192,8 @@ final class RelationRules {
         for (Rule rule : rules) {
             if (rule.action() instanceof RuleAction.SetNull setNull) {
                 columns.addAll(setNull.columns());
+            } else if (rule.action() instanceof RuleAction.Blank blank) {
+                columns.addAll(blank.columns());
             }
         }
         if (reassigns(rules)) {

@@ -118,6 +118,16 @@ public final class ResolvedRules {
         if (mode == OperationKind.ERASE) {
             return rulesFor(relation);
         }
+        if (mode == OperationKind.BLANK) {
+            // Nothing is lost that could block, and no link breaks.
+            return rulesFor(relation).stream()
+                    .map(rule -> new Rule(
+                            rule.action() instanceof RuleAction.Blank
+                                    ? new RuleAction.Blank(List.of())
+                                    : new RuleAction.Leave(),
+                            rule.when()))
+                    .toList();
+        }
         List<Rule> said = whenSoftDeleted.get(relation);
         return said != null
                 ? said
@@ -125,7 +135,9 @@ public final class ResolvedRules {
                         .map(rule -> rule.action() instanceof RuleAction.SetNull
                                         || rule.action() instanceof RuleAction.Reassign
                                 ? new Rule(new RuleAction.Leave(), rule.when())
-                                : rule)
+                                : rule.action() instanceof RuleAction.Blank
+                                        ? new Rule(new RuleAction.Blank(List.of()), rule.when())
+                                        : rule)
                         .toList();
     }
 
@@ -147,6 +159,21 @@ public final class ResolvedRules {
                     "Give it one, as in marker: {date: left_on}, or erase them.");
         }
         return marker;
+    }
+
+    /**
+     * What columns of a table's rows hold once they are blanked.
+     *
+     * @throws MisuseException if nothing of them can be blanked
+     */
+    public List<Assignment> blanks(TableName table) {
+        return new BlankResolver(schema, schema.table(table)).blanks(tables.get(table));
+    }
+
+    /** Whether the rule book says what is personal in a table, so that its rows can be blanked. */
+    public boolean canBlank(Table table) {
+        TableEntry entry = tables.get(table.name());
+        return entry != null && !(entry.personal().isEmpty() && entry.blank().isEmpty());
     }
 
     /** The tables whose rows can be soft-deleted. */
@@ -202,6 +229,9 @@ public final class ResolvedRules {
         any.addAll(nullable ? List.of("set-null", "reassign", "block") : List.of("reassign", "block"));
         if (!relation.enforced() || markers.containsKey(relation.parent())) {
             any.add("leave");
+        }
+        if (canBlank(schema.table(relation.child())) && (nullable || !relation.enforced())) {
+            any.add("blank");
         }
         return any;
     }
@@ -283,6 +313,9 @@ public final class ResolvedRules {
                     permitted(relation).isEmpty()
                             ? "It permits nothing in the place of its own rules there."
                             : "It permits " + String.join(", ", permitted(relation)) + ".");
+        }
+        if (fitted.action() instanceof RuleAction.Blank) {
+            blanks(relation.child());
         }
         return List.of(fitted);
     }

@@ -39,6 +39,15 @@ public record Rule(RuleAction action, @Nullable Condition when) {
         return new Rule(new RuleAction.SetNull(List.of(columns)), null);
     }
 
+    /**
+     * The child rows stay, and what is personal in them is emptied or replaced as the rule book says of their table; where
+     * the parent is erased, they refer to nothing then, and columns must be named where the relation has several.
+     */
+    public static Rule blank(String... columns) {
+        Arguments.noneNull(columns, "columns");
+        return new Rule(new RuleAction.Blank(List.of(columns)), null);
+    }
+
     /** The child rows get another parent, which the request names. */
     public static Rule reassign() {
         return new Rule(new RuleAction.Reassign(new NewParent.FromRequest()), null);
@@ -65,7 +74,7 @@ public record Rule(RuleAction action, @Nullable Condition when) {
 
     /**
      * Reads a rule as it is written on a command line: {@code cascade}, {@code set-null}, {@code reassign:3},
-     * {@code block:reason} or {@code leave}.
+     * {@code blank}, {@code block:reason} or {@code leave}.
      *
      * @throws MisuseException if it is none of them
      */
@@ -77,6 +86,7 @@ public record Rule(RuleAction action, @Nullable Condition when) {
         return switch (word.strip()) {
             case "cascade" -> cascade();
             case "set-null" -> rest.isBlank() ? setNull() : setNull(rest.split("\\s*,\\s*"));
+            case "blank" -> rest.isBlank() ? blank() : blank(rest.split("\\s*,\\s*"));
             case "reassign" -> rest.isBlank() ? reassign() : reassignTo(rest);
             case "block" -> block(rest.isBlank() ? "this request says so" : rest);
             case "leave" -> leave();
@@ -84,7 +94,7 @@ public record Rule(RuleAction action, @Nullable Condition when) {
             default ->
                 throw new MisuseException(
                         "\"" + written + "\" is no rule.",
-                        "A rule is cascade, set-null, reassign:KEY, block:REASON or leave.");
+                        "A rule is cascade, set-null, reassign:KEY, blank, block:REASON or leave.");
         };
     }
 
@@ -95,6 +105,9 @@ public record Rule(RuleAction action, @Nullable Condition when) {
         }
         if (action instanceof RuleAction.SetNull setNull && !setNull.columns().isEmpty()) {
             return "set-null:" + String.join(",", setNull.columns());
+        }
+        if (action instanceof RuleAction.Blank blank && !blank.columns().isEmpty()) {
+            return "blank:" + String.join(",", blank.columns());
         }
         return action instanceof RuleAction.Block block ? "block:" + block.reason() : action.word();
     }
@@ -127,6 +140,10 @@ public record Rule(RuleAction action, @Nullable Condition when) {
 
         public Rule setNull(String... columns) {
             return new Rule(new RuleAction.SetNull(List.of(columns)), condition);
+        }
+
+        public Rule blank(String... columns) {
+            return new Rule(Rule.blank(columns).action(), condition);
         }
 
         public Rule reassign() {

@@ -95,6 +95,23 @@ public sealed interface RuleAction {
         }
     }
 
+    /**
+     * It stays, and what is personal in it is emptied or replaced, as the rule book says of its table.
+     *
+     * @param columns the child columns that become NULL where the parent is erased; empty for all columns of the relation
+     */
+    record Blank(List<String> columns) implements RuleAction {
+        public Blank {
+            Arguments.noneNull(columns, "columns");
+            columns = List.copyOf(columns);
+        }
+
+        @Override
+        public String word() {
+            return "blank";
+        }
+    }
+
     /** It goes for good though its parent is only marked. */
     record Erase() implements RuleAction {
         @Override

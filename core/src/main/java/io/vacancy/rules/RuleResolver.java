@@ -28,6 +28,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Holds what somebody wrote against what is there: looks names up, reads conditions, collects problems. */
@@ -159,6 +160,9 @@ final class RuleResolver {
             trying(place, () -> markers.put(table.name(), new MarkerResolver(table).fitted(marker)));
         }
         entry.personal().forEach(column -> trying(place, () -> table.column(column)));
+        if (!entry.blank().isEmpty()) {
+            trying(place, () -> new BlankResolver(schema, table).blanks(entry));
+        }
         entry.archivedWith().forEach(other -> trying(place, () -> schema.table(other)));
         AuditColumns auditColumns = entry.auditColumns();
         if (auditColumns != null) {
@@ -301,6 +305,12 @@ final class RuleResolver {
                     whenSoftDeleted.put(relation, fitted(entry.whenSoftDeleted(), relation, OperationKind.SOFT_DELETE))
                             != null;
             once(twice, relation, " for parents that are soft-deleted");
+        }
+        boolean blanks = Stream.of(entry.rules(), entry.whenSoftDeleted())
+                .flatMap(List::stream)
+                .anyMatch(rule -> rule.action() instanceof RuleAction.Blank);
+        if (blanks) {
+            new BlankResolver(schema, schema.table(relation.child())).blanks(tables.get(relation.child()));
         }
         for (String permitted : entry.permits()) {
             RelationRules.permittable(permitted, relation, schema);

@@ -7,6 +7,7 @@ import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import io.vacancy.schema.TimeEncoding;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -28,6 +29,7 @@ import org.jspecify.annotations.Nullable;
  *     unique key that says so
  * @param retention how long something of its rows is kept, or null for what the book says of all tables
  * @param personal columns whose values are told to nobody but in rows and images themselves
+ * @param blank what columns hold once a row is blanked, by column; personal ones that are not named hold NULL
  * @param archivedWith tables whose rows its triggers remove, and of which images are archived then
  * @param times how columns keep dates or times whose declared types do not say so, by column
  * @param place where it stands, or null if it was written in Java
@@ -45,6 +47,7 @@ public record TableEntry(
         List<List<String>> uniqueWhileActive,
         @Nullable Retention retention,
         List<String> personal,
+        Map<String, @Nullable Object> blank,
         List<String> archivedWith,
         Map<String, TimeEncoding> times,
         @Nullable SourceLocation place) {
@@ -52,6 +55,7 @@ public record TableEntry(
     public TableEntry {
         uniqueWhileActive = List.copyOf(uniqueWhileActive);
         personal = List.copyOf(personal);
+        blank = Collections.unmodifiableMap(new LinkedHashMap<>(blank));
         archivedWith = List.copyOf(archivedWith);
         times = Map.copyOf(times);
     }
@@ -72,6 +76,7 @@ public record TableEntry(
                 List.of(),
                 null,
                 List.of(),
+                Map.of(),
                 List.of(),
                 Map.of(),
                 null);
@@ -91,6 +96,7 @@ public record TableEntry(
         private List<List<String>> uniqueWhileActive;
         private @Nullable Retention retention;
         private List<String> personal;
+        private Map<String, @Nullable Object> blank;
         private List<String> archivedWith;
         private Map<String, TimeEncoding> times;
         private @Nullable SourceLocation place;
@@ -107,6 +113,7 @@ public record TableEntry(
             uniqueWhileActive = of.uniqueWhileActive;
             retention = of.retention;
             personal = of.personal;
+            blank = of.blank;
             archivedWith = of.archivedWith;
             times = of.times;
             place = of.place;
@@ -129,6 +136,7 @@ public record TableEntry(
                 parts.uniqueWhileActive,
                 parts.retention,
                 parts.personal,
+                parts.blank,
                 parts.archivedWith,
                 parts.times,
                 parts.place);
@@ -242,6 +250,22 @@ public record TableEntry(
             List<String> all = new ArrayList<>(parts.personal);
             all.addAll(List.of(columns));
             parts.personal = all;
+        });
+    }
+
+    /**
+     * What a personal column holds once the row is blanked; the column is personal then, whether or not
+     * {@link #personal} names it as well. Personal columns of which nothing is said hold NULL.
+     *
+     * @param value a value of the column's kind, or null for NULL; in a text, columns of the row's key may stand in
+     *     braces, {@code skipper {id}}, which is a pseudonym that stays the same
+     */
+    public TableEntry blank(String column, @Nullable Object value) {
+        Arguments.notBlank(column, "column");
+        return with(parts -> {
+            Map<String, @Nullable Object> all = new LinkedHashMap<>(parts.blank);
+            all.put(column, value);
+            parts.blank = all;
         });
     }
 

@@ -161,6 +161,8 @@ public final class TrailEntry {
         RESTORE("restore"),
         REPLACE("replace"),
         MERGE("merge"),
+        /** What was personal in rows was emptied or replaced, and they stayed. */
+        BLANK("blank"),
         PURGE("purge"),
         TRUNCATE("truncate"),
         /** Rows stayed and lost a link. */
@@ -182,6 +184,7 @@ public final class TrailEntry {
                 case RESTORE -> RESTORE;
                 case REPLACE -> REPLACE;
                 case MERGE -> MERGE;
+                case BLANK -> BLANK;
                 case PURGE -> PURGE;
                 case TRUNCATE -> TRUNCATE;
                 case UNLINK_ORPHANS -> UNLINK_ORPHANS;

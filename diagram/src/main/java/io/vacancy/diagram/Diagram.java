@@ -48,6 +48,7 @@ public record Diagram(String title, List<String> notes, List<Box> boxes, List<Ar
         LEAVE("stays as it is"),
         SET_NULL("stays and loses the link"),
         REASSIGN("stays and gets another parent"),
+        BLANK("stays and is blanked"),
         GOES("is deleted"),
         SELECTED("selected, and is deleted"),
         BLOCKS("blocks the deletion");

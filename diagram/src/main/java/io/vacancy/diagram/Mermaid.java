@@ -36,7 +36,7 @@ final class Mermaid {
         return switch (look) {
             case GOES, SELECTED -> "==>";
             case BLOCKS -> "--x";
-            case SET_NULL, REASSIGN -> "-.->";
+            case SET_NULL, REASSIGN, BLANK -> "-.->";
             case LEAVE, PLAIN -> "---";
         };
     }

@@ -152,6 +152,8 @@ public final class RelationsDiagram {
                         ? Look.SET_NULL
                         : action instanceof RuleAction.Reassign
                                 ? Look.REASSIGN
-                                : action instanceof RuleAction.Leave ? Look.LEAVE : Look.BLOCKS;
+                                : action instanceof RuleAction.Blank
+                                        ? Look.BLANK
+                                        : action instanceof RuleAction.Leave ? Look.LEAVE : Look.BLOCKS;
     }
 }

@@ -93,12 +93,13 @@ final class Svg {
             .box{stroke-width:1.2;fill:#ffffff;stroke:#5c6770}
             .box.goes,.box.selected{stroke:#8c2f1b;fill:#fdf1ec;stroke-width:2}
             .box.selected{stroke-width:3.5}
-            .box.set-null,.box.reassign{stroke:#1b5a7d;fill:#eef6fa;stroke-width:1.6;stroke-dasharray:6 3}
+            .box.set-null,.box.reassign,.box.blank{stroke:#1b5a7d;fill:#eef6fa;stroke-width:1.6;stroke-dasharray:6 3}
             .box.blocks{stroke:#101010;stroke-width:3.5}
             .way{fill:none;stroke-width:1.5;stroke:#5c6770}
             .way.goes,.way.selected{stroke:#8c2f1b;stroke-width:2}
             .way.set-null{stroke:#1b5a7d;stroke-dasharray:2 4}
             .way.reassign{stroke:#1b5a7d;stroke-dasharray:9 3 2 3}
+            .way.blank{stroke:#1b5a7d;stroke-dasharray:9 3}
             .way.leave{stroke-dasharray:1 5}
             .way.blocks{stroke:#101010;stroke-width:3.5}
             .name{font-weight:bold;fill:#16212b}.line{fill:#2a343d}.blocks-line{font-weight:bold;fill:#101010}
@@ -138,7 +139,7 @@ final class Svg {
                 ? "#101010"
                 : look == Look.GOES || look == Look.SELECTED
                         ? "#8c2f1b"
-                        : look == Look.SET_NULL || look == Look.REASSIGN ? "#1b5a7d" : "#5c6770";
+                        : look == Look.SET_NULL || look == Look.REASSIGN || look == Look.BLANK ? "#1b5a7d" : "#5c6770";
         markup.open(
                 "marker",
                 "id",

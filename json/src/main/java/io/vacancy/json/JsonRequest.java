@@ -310,12 +310,13 @@ final class JsonRequest {
                     case "delete" -> Request.delete(table);
                     case "erase" -> Request.erase(table);
                     case "soft-delete" -> Request.softDelete(table);
+                    case "blank" -> Request.blank(table);
                     case "restore" -> Request.restore(table);
                     case "purge" -> Request.purge(table);
                     default ->
                         throw new MisuseException(
                                 "The document's operation \"" + operation + "\" is unknown.",
-                                "Give delete, erase, soft-delete, replace, merge, restore, purge, truncate or"
+                                "Give delete, erase, soft-delete, replace, merge, blank, restore, purge, truncate or"
                                         + " unlink-orphans.");
                 };
         return selected(step, selection);

@@ -49,6 +49,7 @@ public final class RuleBookFile {
             "unique-while-active",
             "retention",
             "personal",
+            "blank",
             "times",
             "archive-with",
             "never-deleted",
@@ -74,7 +75,8 @@ public final class RuleBookFile {
             "at-most-percent");
     private static final List<String> TYPES =
             Arrays.stream(Strength.values()).map(Strength::word).toList();
-    private static final List<String> FATES = List.of("cascade", "block", "set-null", "reassign", "leave", "erase");
+    private static final List<String> FATES =
+            List.of("cascade", "block", "set-null", "reassign", "blank", "leave", "erase");
 
     /** In bytes. */
     private static final long LONGEST = 8_000_000;
@@ -344,6 +346,14 @@ public final class RuleBookFile {
         });
         entry = keys.with("retention", entry, (read, time) -> read.retention(retention(time)));
         entry = keys.with("personal", entry, (read, columns) -> items(columns, read, TableEntry::personal));
+        entry = keys.with("blank", entry, (read, blank) -> {
+            TableEntry more = read;
+            for (Yaml.Entry column : blank.entries()) {
+                Yaml value = column.value();
+                more = more.blank(column.key(), value.empty() ? null : value.text());
+            }
+            return more;
+        });
         entry = keys.with("archive-with", entry, (read, tables) -> items(tables, read, TableEntry::archiveWith));
         entry = keys.with("times", entry, (read, times) -> {
             TableEntry more = read;
@@ -484,12 +494,16 @@ public final class RuleBookFile {
                 }
                 yield Rule.block(value.text());
             }
-            case "set-null" ->
-                value == null
-                        ? Rule.setNull()
-                        : Rule.setNull(value.items().stream().map(Yaml::text).toArray(String[]::new));
+            case "set-null" -> Rule.setNull(columns(value));
+            case "blank" -> Rule.blank(columns(value));
             default -> throw written.unknown("rule", word, FATES);
         };
+    }
+
+    private static String[] columns(@Nullable Yaml value) {
+        return value == null
+                ? new String[0]
+                : value.items().stream().map(Yaml::text).toArray(String[]::new);
     }
 
     /** {@code reassign}, {@code {reassign: 3}}, or {@code {reassign: {to-parents: answers}}}. */

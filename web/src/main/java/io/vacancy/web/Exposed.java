@@ -12,6 +12,8 @@ public enum Exposed {
     ERASE,
     /** Marking rows as deleted, whatever the table's usual mode is. */
     SOFT_DELETE,
+    /** Emptying or replacing what is personal in rows that stay. */
+    BLANK,
     /** Bringing rows back. */
     RESTORE,
     /** Ending a row and opening its successor. */
@@ -29,6 +31,7 @@ public enum Exposed {
             case "delete" -> DELETE;
             case "erase" -> ERASE;
             case "soft-delete" -> SOFT_DELETE;
+            case "blank" -> BLANK;
             case "restore" -> RESTORE;
             case "replace" -> REPLACE;
             case "purge" -> PURGE;

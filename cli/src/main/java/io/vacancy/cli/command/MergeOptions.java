@@ -34,9 +34,9 @@ final class MergeOptions {
             throw new MisuseException(
                     "--delete-duplicates is for a merge, and none is asked for.", "Give --merge-into, too.");
         }
-        if (into != null && mode.mode() != null) {
+        if (into != null && mode.said() != null) {
             throw new MisuseException(
-                    "--merge-into deletes the merged row in the table's usual mode.", "Leave --soft and --erase out.");
+                    "--merge-into deletes the merged row in the table's usual mode.", "Leave " + mode.said() + " out.");
         }
     }
 

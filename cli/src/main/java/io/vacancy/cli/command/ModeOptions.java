@@ -5,10 +5,12 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Request;
 import io.vacancy.request.SelectionStep;
+import java.util.ArrayList;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 
-/** How rows go, and whether those that are marked already are meant. */
+/** How rows go, or that they stay and are blanked, and whether those that are marked already are meant. */
 final class ModeOptions {
 
     @Option(names = "--soft", description = "Mark the rows as deleted; they stay and can be restored.")
@@ -16,6 +18,12 @@ final class ModeOptions {
 
     @Option(names = "--erase", description = "Remove the rows, whatever the table's usual mode is.")
     private boolean erase;
+
+    @Option(
+            names = "--blank",
+            description =
+                    "Keep the rows, and empty or replace what is personal in them, as the rule book says of the table.")
+    private boolean blank;
 
     @Option(names = "--no-archive", description = "Archive nothing of what is deleted.")
     private boolean noArchive;
@@ -25,13 +33,42 @@ final class ModeOptions {
 
     /** Refuses what cannot be meant, before any database is opened. */
     void check() {
-        if (soft && erase) {
-            throw new MisuseException("--soft and --erase contradict each other.", "Give one of them.");
+        List<String> given = given();
+        if (given.size() > 1) {
+            throw new MisuseException(String.join(" and ", given) + " contradict each other.", "Give one of them.");
         }
+    }
+
+    private List<String> given() {
+        List<String> given = new ArrayList<>();
+        if (soft) {
+            given.add("--soft");
+        }
+        if (erase) {
+            given.add("--erase");
+        }
+        if (blank) {
+            given.add("--blank");
+        }
+        return given;
+    }
+
+    /** The option that says what is done to the rows; null where the rule book says it. */
+    @Nullable
+    String said() {
+        return given().isEmpty() ? null : given().get(0);
+    }
+
+    /** Whether the rows stay and are blanked. */
+    boolean blanks() {
+        return blank;
     }
 
     /** The operation on a table. */
     SelectionStep of(String table) {
+        if (blank) {
+            return Request.blank(table);
+        }
         return soft ? Request.softDelete(table) : erase ? Request.erase(table) : Request.delete(table);
     }
 

@@ -34,6 +34,7 @@ public enum OptionGroup {
             "What happens to them",
             "--soft",
             "--erase",
+            "--blank",
             "--set-null",
             "--set",
             "--from",

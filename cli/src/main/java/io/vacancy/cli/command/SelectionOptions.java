@@ -135,7 +135,7 @@ final class SelectionOptions {
             names = "--rule",
             paramLabel = "RELATION=RULE",
             description = "A rule for this deletion, as far as the rule book permits it: cascade, set-null,"
-                    + " reassign:KEY, block:REASON or leave; repeatable.")
+                    + " reassign:KEY, blank, block:REASON or leave; repeatable.")
     private List<String> rules = new ArrayList<>();
 
     @Option(names = "--because", paramLabel = "WHY", description = "Why; it stands on the receipt.")
@@ -270,11 +270,18 @@ final class SelectionOptions {
     /** The request to delete, whose names and values are looked up in the database. */
     Request request(Vacancy vacancy, ModeOptions mode) {
         if (atOnce) {
-            if (mode.mode() == Mode.SOFT_DELETE) {
+            if (mode.mode() == Mode.SOFT_DELETE || mode.blanks()) {
                 throw new MisuseException(
-                        "--at-once erases the rows, and --soft marks them.", "Leave one of them out.");
+                        "--at-once erases the rows, and "
+                                + (mode.blanks() ? "--blank keeps them." : "--soft marks them."),
+                        "Leave one of them out.");
             }
             return mode.in(settled(Request.truncate(table)));
+        }
+        if (named() && mode.blanks()) {
+            throw new MisuseException(
+                    "The named deletions of a rule book delete, and --blank keeps the rows.",
+                    "Select by --key, --match, --where or --every-row.");
         }
         Request selected = named() ? named(vacancy, mode.mode()) : selected(vacancy, mode.of(table));
         return mode.in(narrowed(selected));

@@ -115,6 +115,7 @@ public final class ArchiveScreen {
         return switch (line.kind()) {
             case ROWS -> reached;
             case LINKS -> "old links of " + line.relation();
+            case VALUES -> "blanked columns, " + reached;
             case MARKS -> "soft-deleted, " + reached;
         };
     }

@@ -151,6 +151,7 @@ public final class HistoryScreen {
             case RESTORE -> "Restored";
             case REPLACE -> "Replaced";
             case MERGE -> "Merged";
+            case BLANK -> "Blanked";
             case PURGE -> "Purged";
             case TRUNCATE -> "Emptied at once";
             case UNLINK_ORPHANS -> "Unlinked";

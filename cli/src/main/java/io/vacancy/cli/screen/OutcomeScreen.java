@@ -61,6 +61,8 @@ public final class OutcomeScreen {
             case SET_NULL -> "link set to NULL in ";
             case REASSIGN -> "moved to another parent in ";
             case RELINK -> "link restored in ";
+            case BLANK -> "blanked in ";
+            case PUT_BACK -> "blanked columns restored in ";
             case PURGE -> "purged from the archive of ";
         };
     }
@@ -108,7 +110,7 @@ public final class OutcomeScreen {
     }
 
     private static @Nullable String archived(Receipt receipt) {
-        if (!receipt.totals().containsKey(Action.DELETE)) {
+        if (!receipt.totals().containsKey(Action.DELETE) && !receipt.totals().containsKey(Action.BLANK)) {
             return null;
         }
         if (receipt.archived()) {
@@ -126,6 +128,7 @@ public final class OutcomeScreen {
         return switch (operation) {
             case ERASE, TRUNCATE -> "deleted.";
             case MERGE -> "merged.";
+            case BLANK -> "blanked.";
             case UNLINK_ORPHANS -> "changed.";
             case SOFT_DELETE -> "marked as deleted.";
             case RESTORE -> "restored.";

@@ -132,6 +132,7 @@ public final class PreviewScreen {
             case ERASE, TRUNCATE, MERGE -> ready ? "Will be deleted" : "Would be deleted";
             case UNLINK_ORPHANS -> ready ? "Will be updated" : "Would be updated";
             case SOFT_DELETE -> ready ? "Will be marked as deleted" : "Would be marked as deleted";
+            case BLANK -> ready ? "Will be blanked" : "Would be blanked";
             case RESTORE -> ready ? "Will be restored" : "Would be restored";
             case REPLACE -> ready ? "Will end" : "Would end";
             case PURGE -> ready ? "Will be purged" : "Would be purged";
@@ -236,16 +237,27 @@ public final class PreviewScreen {
                 table.line()
                         .cell(effect.table().toString())
                         .cell(number(effect.rows()))
-                        .cell(effect.relation() + " becomes " + effect.becomes(), style::quiet)
+                        .cell(change(effect), style::quiet)
                         .sample(sample(effect.sample(), effect.rows()), style::quiet);
             }
         }
         List<String> changes = table.lines("  ", layout);
         if (!changes.isEmpty()) {
-            lines.add("");
+            if (!lines.get(lines.size() - 1).isEmpty()) {
+                lines.add("");
+            }
             lines.add(style.strong(preview.state() == Preview.State.READY ? "Will be updated" : "Would be updated"));
             lines.addAll(changes);
         }
+    }
+
+    private static String change(Effect effect) {
+        String through = effect.relation() == null ? "" : "through " + effect.relation() + ": ";
+        return switch (effect.action()) {
+            case BLANK -> through + effect.becomes();
+            case PUT_BACK -> through + effect.becomes() + " as before";
+            default -> effect.relation() + " becomes " + effect.becomes();
+        };
     }
 
     private void blockers(Preview preview, List<String> lines) {
@@ -297,9 +309,12 @@ public final class PreviewScreen {
     private String sum(Preview preview) {
         if (preview.state() == Preview.State.BLOCKED) {
             return style.standing("Blocked:") + " nothing will be "
-                    + (preview.operation() == OperationKind.RESTORE
-                            ? "restored"
-                            : preview.operation() == OperationKind.PURGE ? "purged" : "deleted")
+                    + (switch (preview.operation()) {
+                        case RESTORE -> "restored";
+                        case PURGE -> "purged";
+                        case BLANK -> "blanked";
+                        default -> "deleted";
+                    })
                     + " while these rows block it.";
         }
         if (preview.state() == Preview.State.REFUSED) {
@@ -312,9 +327,6 @@ public final class PreviewScreen {
         long changed = totals.getOrDefault(Action.SET_NULL, 0L)
                 + totals.getOrDefault(Action.REASSIGN, 0L)
                 + totals.getOrDefault(Action.RELINK, 0L);
-        if (preview.impact().going() == 0) {
-            return "Total: " + CountText.rows(changed) + " to update. Nothing blocks it.";
-        }
         long purged = totals.getOrDefault(Action.PURGE, 0L);
         if (purged > 0) {
             return "Total: " + CountText.archivedRows(purged) + " to purge. Nothing blocks it.";
@@ -324,6 +336,8 @@ public final class PreviewScreen {
         part(back, "restore", parts);
         part(totals.getOrDefault(Action.REPLACE, 0L), "replace", parts);
         part(gone, "delete", parts);
+        part(totals.getOrDefault(Action.BLANK, 0L), "blank", parts);
+        part(totals.getOrDefault(Action.PUT_BACK, 0L), "put back", parts);
         part(changed, "update", parts);
         return "Total: " + String.join(", ", parts) + ". Nothing blocks it.";
     }

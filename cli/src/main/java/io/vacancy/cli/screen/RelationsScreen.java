@@ -155,9 +155,11 @@ public final class RelationsScreen {
                         ? whose + " stay and lose the link"
                         : last instanceof RuleAction.Reassign
                                 ? whose + " get another parent"
-                                : last instanceof RuleAction.Leave
-                                        ? whose + " stay as they are"
-                                        : whose + " stop the deletion";
+                                : last instanceof RuleAction.Blank
+                                        ? whose + " stay and are blanked"
+                                        : last instanceof RuleAction.Leave
+                                                ? whose + " stay as they are"
+                                                : whose + " stop the deletion";
         return meaning
                 + (all.size() > 1 ? ", unless a condition holds" : "")
                 + (relation.enforced() ? "" : "; declared in the rule book");

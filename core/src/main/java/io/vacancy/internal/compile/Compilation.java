@@ -19,6 +19,7 @@ import io.vacancy.rules.AuditColumns;
 import io.vacancy.rules.ResolvedMarker;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.Retention;
+import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
@@ -172,23 +173,24 @@ record Compilation(
         Map<TableName, List<Assignment>> marks = new HashMap<>();
         program.modes().forEach((table, mode) -> {
             if (mode != OperationKind.ERASE && !resolved.planned().selectsArchived()) {
-                ResolvedMarker marker = rules.requiredMarker(table);
                 List<Assignment> all = new ArrayList<>(
-                        replacing != null
-                                ? ending(replacing, marker)
-                                : mode == OperationKind.RESTORE
-                                        ? marker.unmarking()
-                                        : marker.marking(
-                                                who.actor(), resolved.request().reason(), receipt.value()));
+                        mode == OperationKind.BLANK ? rules.blanks(table) : marking(table, mode, replacing));
                 all.addAll(auditColumns(table));
                 marks.put(table, all);
             }
         });
         Map<TableName, List<Assignment>> auditColumns = new HashMap<>();
-        program.changes()
-                .forEach(branch -> auditColumns.put(
-                        branch.relation().child(),
-                        auditColumns(branch.relation().child())));
+        Map<TableName, List<Assignment>> blanks = new HashMap<>();
+        if (program.mode() == OperationKind.BLANK) {
+            blanks.put(program.root(), rules.blanks(program.root()));
+        }
+        for (RelationStep branch : program.changes()) {
+            TableName child = branch.relation().child();
+            auditColumns.put(child, auditColumns(child));
+            if (branch.action() instanceof RuleAction.Blank) {
+                blanks.put(child, rules.blanks(child));
+            }
+        }
         Set<TableName> touched = new TreeSet<>(program.tables());
         touched.addAll(auditColumns.keySet());
         if (resolved.operation() == OperationKind.RESTORE) {
@@ -203,7 +205,17 @@ record Compilation(
                 parents.add(new ColumnWrites.Parent(relation, auditColumns(relation.parent())));
             }
         }
-        return new ColumnWrites(marks, auditColumns, parents);
+        return new ColumnWrites(marks, auditColumns, blanks, parents);
+    }
+
+    private List<Assignment> marking(TableName table, OperationKind mode, @Nullable ReplacementResolver replacing) {
+        ResolvedMarker marker = rules.requiredMarker(table);
+        if (replacing != null) {
+            return ending(replacing, marker);
+        }
+        return mode == OperationKind.RESTORE
+                ? marker.unmarking()
+                : marker.marking(who.actor(), resolved.request().reason(), receipt.value());
     }
 
     private List<Assignment> auditColumns(TableName table) {
@@ -218,7 +230,8 @@ record Compilation(
         if (marker == null || resolved.planned().selectsArchived()) {
             return null;
         }
-        boolean all = mode == OperationKind.ERASE && resolved.request().includesMarked();
+        boolean all = (mode == OperationKind.ERASE || mode == OperationKind.BLANK)
+                && resolved.request().includesMarked();
         Condition leftOut = mode == OperationKind.RESTORE ? marker.active() : marker.deleted();
         return new ExecutionPlan.Visible(marker.active(), all ? null : leftOut);
     }

@@ -85,6 +85,7 @@ public final class Compiler {
                         if (branch.action() instanceof RuleAction.Block) {
                             holds.add(branch);
                         } else if (branch.action() instanceof RuleAction.SetNull
+                                || branch.action() instanceof RuleAction.Blank
                                 || branch.action() instanceof RuleAction.Reassign) {
                             changes.add(branch);
                         }
@@ -196,8 +197,13 @@ public final class Compiler {
                     rule.action() instanceof RuleAction.Block || rule.action() instanceof RuleAction.Reassign;
             List<String> permittedRules =
                     action instanceof RuleAction.Block && mayBeReplaced ? rules.permittedRules(relation) : List.of();
-            branches.add(new RelationStep(
-                    relation, action, which.isEmpty() ? null : new Condition.All(which), false, permittedRules));
+            Condition whole = which.isEmpty() ? null : new Condition.All(which);
+            if (action instanceof RuleAction.Blank blank && !blank.columns().isEmpty()) {
+                // Two things at once: a row may lose a second link, and is blanked once.
+                RuleAction unlinked = new RuleAction.SetNull(blank.columns());
+                branches.add(new RelationStep(relation, unlinked, whole, false, List.of()));
+            }
+            branches.add(new RelationStep(relation, action, whole, false, permittedRules));
         }
         return branches;
     }

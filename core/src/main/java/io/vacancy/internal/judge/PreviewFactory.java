@@ -209,6 +209,7 @@ public record PreviewFactory(
             case RESTORE -> Act.RESTORE;
             case REPLACE -> Act.REPLACE;
             case SET_NULL, REASSIGN, RELINK -> Act.CHANGE_LINKS;
+            case BLANK, PUT_BACK -> Act.BLANK;
             case PURGE -> Act.PURGE;
         });
     }

@@ -42,7 +42,7 @@ public final class Messages {
         Table table = request.table();
         OperationKind mode = request.operation();
         // Whoever brings back all that was marked loses nothing.
-        boolean everyRow = mode.deletes() && impact.everyRowOf(table.name());
+        boolean everyRow = mode.loses() && impact.everyRowOf(table.name());
         long many = Math.max(impact.going(), impact.selected());
         Strength strength = rules.strength(table.name(), everyRow, many);
         if (strength == Strength.LABEL && impact.records().size() != 1) {
@@ -77,6 +77,7 @@ public final class Messages {
             case RESTORE -> "Restore " + what(request, impact);
             case REPLACE -> "Replace " + what(request, impact);
             case MERGE -> "Merge " + what(request, impact) + " into " + into(request);
+            case BLANK -> "Blank " + what(request, impact);
             case PURGE -> "Purge " + what(request, impact);
         };
     }
@@ -108,7 +109,7 @@ public final class Messages {
         if (impact.selected() == 1 && records.size() == 1) {
             return table + " " + rules.label(records.get(0));
         }
-        if (mode.deletes() && impact.everyRowOf(table.name()) && impact.selected() > 1) {
+        if (mode.loses() && impact.everyRowOf(table.name()) && impact.selected() > 1) {
             return (mode == OperationKind.SOFT_DELETE ? "every active row of " : "every row of ") + table + ", all "
                     + CountText.rows(impact.selected());
         }
@@ -170,7 +171,12 @@ public final class Messages {
         if (everyRow) {
             boolean said = request.selection() instanceof Selection.EveryRow
                     && request.narrowing().equals(Narrowing.NONE);
-            String none = mode == OperationKind.SOFT_DELETE ? "none stays active." : "none stays.";
+            String none =
+                    switch (mode) {
+                        case SOFT_DELETE -> "none stays active.";
+                        case BLANK -> "none stays as it is.";
+                        default -> "none stays.";
+                    };
             sentences.add(
                     said
                             ? "Every row is meant, whatever a list or a filter showed before: " + none
@@ -188,7 +194,12 @@ public final class Messages {
                         .filter(effect -> effect.action() == Action.DELETE)
                         .toList();
         boolean unlinked = mode == OperationKind.UNLINK_ORPHANS;
-        if (along.isEmpty()) {
+        if (mode == OperationKind.BLANK) {
+            sentences.add(
+                    impact.selected() == 1
+                            ? "The row stays, and so do its links."
+                            : "The rows stay, and so do their links.");
+        } else if (along.isEmpty()) {
             sentences.add(
                     switch (mode) {
                         case UNLINK_ORPHANS -> "The rows stay; what they refer to now is lost.";
@@ -197,6 +208,7 @@ public final class Messages {
                         case RESTORE -> "Nothing else will be restored.";
                         case REPLACE -> "What depends on the row that ends stays with it.";
                         case PURGE -> "No row that is there changes.";
+                        case BLANK -> "";
                     });
         }
         switch (mode) {
@@ -207,7 +219,7 @@ public final class Messages {
             case PURGE -> sum(alike, "purged with it", sentences);
             case REPLACE ->
                 impact.effects().forEach(effect -> sentences.add("The successor has " + effect.becomes() + "."));
-            case UNLINK_ORPHANS -> {}
+            case UNLINK_ORPHANS, BLANK -> {}
         }
         sum(erased, "erased", sentences);
         for (Effect effect : impact.effects()) {
@@ -219,6 +231,11 @@ public final class Messages {
             } else if (effect.action() == Action.RELINK) {
                 sentences.add(which + (one ? " gets its" : " get their") + " link back: " + effect.relation()
                         + " holds again what it held before.");
+            } else if (effect.action() == Action.BLANK) {
+                sentences.add("In " + which + (one ? ", which stays: " : ", which stay: ") + effect.becomes() + ".");
+            } else if (effect.action() == Action.PUT_BACK) {
+                sentences.add(
+                        which + (one ? " holds" : " hold") + " again what was blanked: " + effect.becomes() + ".");
             } else if (effect.action() == Action.REASSIGN) {
                 sentences.add(which + (one ? " stays and gets" : " stay and get") + " another parent: "
                         + effect.relation() + " becomes " + effect.becomes() + ".");
@@ -250,7 +267,8 @@ public final class Messages {
         }
         boolean changes = impact.totals().containsKey(Action.DELETE)
                 || impact.totals().containsKey(Action.SET_NULL)
-                || impact.totals().containsKey(Action.REASSIGN);
+                || impact.totals().containsKey(Action.REASSIGN)
+                || impact.totals().containsKey(Action.BLANK);
         if (mode == OperationKind.PURGE || mode == OperationKind.RESTORE || !changes) {
             return;
         }
@@ -258,7 +276,7 @@ public final class Messages {
             sentences.add("A copy is saved to " + impact.savedTo() + ", from which it can be restored.");
         }
         if (!impact.archived()) {
-            if (erases(mode) && impact.savedTo() == null) {
+            if ((erases(mode) || mode == OperationKind.BLANK) && impact.savedTo() == null) {
                 sentences.add("No copy is archived, so it cannot be restored.");
             }
             return;

@@ -85,6 +85,10 @@ public record RequestResolver(
         if (operation instanceof Operation.Replace) {
             return OperationKind.REPLACE;
         }
+        if (operation instanceof Operation.Blank) {
+            rules.blanks(table.name());
+            return OperationKind.BLANK;
+        }
         if (operation instanceof Operation.Erase) {
             return OperationKind.ERASE;
         }

@@ -12,16 +12,21 @@ import java.util.Map;
  *
  * @param marks into the rows that are marked or come back, by table
  * @param auditColumns into rows that stay and are changed, by table: who changed them, and when
+ * @param blanks into rows that stay and are blanked, by table: what their personal columns hold then
  * @param parents into parents of rows that go, come back or are changed
  */
 public record ColumnWrites(
-        Map<TableName, List<Assignment>> marks, Map<TableName, List<Assignment>> auditColumns, List<Parent> parents) {
+        Map<TableName, List<Assignment>> marks,
+        Map<TableName, List<Assignment>> auditColumns,
+        Map<TableName, List<Assignment>> blanks,
+        List<Parent> parents) {
 
-    public static final ColumnWrites NONE = new ColumnWrites(Map.of(), Map.of(), List.of());
+    public static final ColumnWrites NONE = new ColumnWrites(Map.of(), Map.of(), Map.of(), List.of());
 
     public ColumnWrites {
         marks = Map.copyOf(marks);
         auditColumns = Map.copyOf(auditColumns);
+        blanks = Map.copyOf(blanks);
         parents = List.copyOf(parents);
     }
 

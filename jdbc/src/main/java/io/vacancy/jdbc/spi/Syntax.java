@@ -18,6 +18,20 @@ import org.jspecify.annotations.Nullable;
 /** How an engine writes names, values and the statements that every engine writes a little differently. The defaults are standard SQL. */
 public interface Syntax {
 
+    /** Texts one behind the other, none of them NULL. */
+    default Sql concatenated(List<Sql> texts) {
+        Sql all = new Sql();
+        for (Sql text : texts) {
+            all.add(all.text().isEmpty() ? "(" : " || ").add(text);
+        }
+        return all.add(")");
+    }
+
+    /** A value as a text. */
+    default Sql asText(Sql value) {
+        return Sql.of("CAST(").add(value).add(" AS VARCHAR(1000))");
+    }
+
     /** That a truth value is known to be this one, which is itself never unknown. */
     default String isTruth(String operand, boolean truth) {
         return operand + " IS " + (truth ? "TRUE" : "FALSE");

@@ -25,6 +25,8 @@ final class Oracle {
 
     final Set<String> crossings = new TreeSet<>();
     final Map<String, Map<Integer, Integer>> changed = new TreeMap<>();
+    /** By table: the rows that stay and are blanked. */
+    final Map<String, Set<Integer>> blanked = new TreeMap<>();
     /** Rows that would go and that something in the way refers to, as table and key. */
     private final Set<List<Integer>> held = new HashSet<>();
 
@@ -62,7 +64,7 @@ final class Oracle {
             going.add(new TreeSet<>());
         }
         going.get(world.root).addAll(selected);
-        boolean grown = true;
+        boolean grown = !world.blanking;
         while (grown) {
             grown = false;
             for (Link link : world.links) {
@@ -81,8 +83,12 @@ final class Oracle {
         blockers.clear();
         crossings.clear();
         changed.clear();
+        blanked.clear();
         held.clear();
         rowsToDelete = closure(selected);
+        if (world.blanking) {
+            selected.forEach(id -> blank(world.root, id));
+        }
         for (Link link : world.links) {
             for (Map<String, Integer> row : children(link, rowsToDelete)) {
                 judge(link, row);
@@ -97,14 +103,26 @@ final class Oracle {
             return;
         }
         if (!inScope(link.child(), id)) {
-            if (!onlyLeaves(link)) {
+            if (world.blanking ? anyBlanks(link) : !onlyLeaves(link)) {
                 crossings.add(link.name());
                 held.add(List.of(link.parent(), row.get(link.column())));
             }
             return;
         }
         String[] action = action(link, row).split(" ");
+        if (world.blanking) {
+            if (action[0].equals("blank")) {
+                blank(link.child(), id);
+            }
+            return;
+        }
         switch (action[0]) {
+            case "blank" -> {
+                blank(link.child(), id);
+                if (link.enforced()) {
+                    change(link, id, null);
+                }
+            }
             case "block" -> block(link, row, "");
             case "set-null" -> change(link, id, null);
             case "reassign" -> {
@@ -126,6 +144,14 @@ final class Oracle {
             }
             default -> {}
         }
+    }
+
+    private void blank(int table, int id) {
+        blanked.computeIfAbsent("t" + table, name -> new TreeSet<>()).add(id);
+    }
+
+    private static boolean anyBlanks(Link link) {
+        return link.rules().stream().anyMatch(rule -> rule.action().equals("blank"));
     }
 
     private void change(Link link, int id, Integer to) {
@@ -240,7 +266,7 @@ final class Oracle {
     }
 
     boolean refused() {
-        return world.neverDeleted.contains(world.root);
+        return !world.blanking && world.neverDeleted.contains(world.root);
     }
 
     boolean blocked() {
@@ -251,7 +277,7 @@ final class Oracle {
     Map<String, Long> going() {
         Map<String, Long> going = new TreeMap<>();
         for (int table = 0; table < world.tables; table++) {
-            if (!rowsToDelete.get(table).isEmpty()) {
+            if (!rowsToDelete.get(table).isEmpty() && !world.blanking) {
                 going.put("t" + table, (long) rowsToDelete.get(table).size());
             }
         }
@@ -264,11 +290,16 @@ final class Oracle {
         for (int table = 0; table < world.tables; table++) {
             Map<Integer, Map<String, Integer>> rows = new TreeMap<>();
             for (Map<String, Integer> row : world.rows.get(table).values()) {
-                if (!rowsToDelete.get(table).contains(row.get("id"))) {
+                if (world.blanking || !rowsToDelete.get(table).contains(row.get("id"))) {
                     rows.put(row.get("id"), new LinkedHashMap<>(row));
                 }
             }
             after.add(rows);
+        }
+        for (int table = 0; table < world.tables; table++) {
+            for (int id : blanked.getOrDefault("t" + table, Set.of())) {
+                after.get(table).get(id).put("n", world.blank(table));
+            }
         }
         for (Link link : world.links) {
             changed.getOrDefault(link.name(), Map.of())

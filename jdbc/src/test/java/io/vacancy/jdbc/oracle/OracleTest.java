@@ -48,38 +48,54 @@ class OracleTest {
     @ParameterizedTest(name = "{0}")
     @MethodSource("io.vacancy.engines.Engine#all")
     void everyRowGoesStaysOrBlocksAsTheOracleSays(Engine engine) throws SQLException {
-        check(engine, CASES, false);
+        check(engine, CASES, Kind.DELETE);
     }
 
     @ParameterizedTest(name = "{0}")
     @MethodSource("io.vacancy.engines.Engine#all")
     void aMergeGivesEveryChildRowToTheRowThatStays(Engine engine) throws SQLException {
-        check(engine, CASES / 2, true);
+        check(engine, CASES / 2, Kind.MERGE);
     }
 
-    private static void check(Engine engine, int cases, boolean merging) throws SQLException {
+    @ParameterizedTest(name = "{0}")
+    @MethodSource("io.vacancy.engines.Engine#all")
+    void everyRowIsBlankedThatTheOracleSaysAndNothingElseChanges(Engine engine) throws SQLException {
+        check(engine, CASES / 2, Kind.BLANK);
+    }
+
+    private enum Kind {
+        DELETE,
+        MERGE,
+        BLANK
+    }
+
+    private static void check(Engine engine, int cases, Kind kind) throws SQLException {
         Long only = Long.getLong("vacancy.seed");
         Map<String, Integer> endings = new TreeMap<>();
         for (long seed = 1; seed <= (only == null ? cases : 1); seed++) {
-            endings.merge(check(engine, only == null ? seed : only, merging), 1, Integer::sum);
+            endings.merge(check(engine, only == null ? seed : only, kind), 1, Integer::sum);
         }
         if (only == null && cases >= 50) {
             // A generator that only ever blocks, or only ever finds nothing, would prove little.
             assertThat(endings.get("done")).isGreaterThan(cases / 5);
-            assertThat(endings.get("blocked")).isGreaterThan(cases / 10);
+            assertThat(endings.get("blocked")).isGreaterThan(kind == Kind.BLANK ? 0 : cases / 10);
         }
     }
 
-    private static String check(Engine engine, long seed, boolean merging) throws SQLException {
+    private static String check(Engine engine, long seed, Kind kind) throws SQLException {
         World world = new World(new Random(seed));
         String ruleBook = world.ruleBook();
+        boolean merging = kind == Kind.MERGE;
+        if (kind == Kind.BLANK) {
+            world.blank();
+        }
         Integer into = merging ? world.merge(new Random(seed)) : null;
         if (merging && into == null) {
             return "no two rows";
         }
         List<String> script = world.script(engine);
         String told = "seed " + seed + " on " + engine + ":\n" + String.join(";\n", script) + ";\n" + ruleBook
-                + "delete from t" + world.root + " keys " + world.selected
+                + (world.blanking ? "blank" : "delete") + " rows of t" + world.root + " keys " + world.selected
                 + (world.selectedBy == null ? "" : ", those with " + world.selectedBy.text())
                 + (world.scoped ? " where owner = 1" : "")
                 + (world.skipping ? " skipping" : "") + (merging ? " merging into " + into : "");
@@ -103,7 +119,7 @@ class OracleTest {
         }
         List<String> before = texts(database, world);
 
-        SelectionStep selection = Request.delete("t" + world.root);
+        SelectionStep selection = world.blanking ? Request.blank("t" + world.root) : Request.delete("t" + world.root);
         Request request = into != null
                 ? Request.merge("t" + world.root).key(world.selected.get(0)).into(into)
                 : (world.selectedBy == null
@@ -209,9 +225,12 @@ class OracleTest {
         assertThat(preview.state()).as("%s\n%s", preview.blockers(), told).isEqualTo(state);
         Map<String, Long> going = new TreeMap<>();
         Map<String, Long> nulled = new TreeMap<>();
+        Map<String, Long> blanked = new TreeMap<>();
         for (Effect effect : preview.effects()) {
             if (effect.action() == Action.DELETE) {
                 going.merge(effect.table().name(), effect.rows(), Long::sum);
+            } else if (effect.action() == Action.BLANK) {
+                blanked.merge(effect.table().name(), effect.rows(), Long::sum);
             } else {
                 nulled.merge(ownName(effect.relation()), effect.rows(), Long::sum);
             }
@@ -234,6 +253,7 @@ class OracleTest {
         }
         assertThat(going).as("what goes in\n%s", told).isEqualTo(oracle.going());
         assertThat(nulled).as("what loses its link in\n%s", told).isEqualTo(sizes(oracle.changed));
+        assertThat(blanked).as("what is blanked in\n%s", told).isEqualTo(sizes(oracle.blanked));
         assertThat(preview.skipped().rows()).as("what is spared in\n%s", told).isEqualTo(oracle.skipped.size());
         assertThat(preview.skippedBy().stream().mapToLong(SkipReason::rows).sum())
                 .as("reasons for what is spared in\n%s", told)

@@ -113,6 +113,8 @@ final class World {
     boolean skipping;
     /** By which rows are selected instead of by key, or null. */
     Related selectedBy;
+    /** Whether the selected rows stay and are blanked. */
+    boolean blanking;
     /** Tables of which no two rows have the same r0 and n. */
     final List<Integer> unique = new ArrayList<>();
 
@@ -148,6 +150,27 @@ final class World {
                             : there.get(random.nextInt(there.size())));
         }
         lookAtOthers(random);
+        blankSome(random);
+    }
+
+    /** Some child rows that would lose their link, or stay as they are, are blanked besides. */
+    private void blankSome(Random random) {
+        links.replaceAll(link -> link.with(link.rules().stream()
+                .map(rule -> (rule.action().equals("set-null") || rule.action().equals("leave")) && random.nextBoolean()
+                        ? new Choice("blank", rule.when(), rule.related())
+                        : rule)
+                .toList()));
+    }
+
+    /** What n of a row is once it is blanked. */
+    Integer blank(int table) {
+        return unique.contains(table) ? null : Integer.valueOf(77);
+    }
+
+    /** Has the selected rows stay and be blanked. */
+    void blank() {
+        blanking = true;
+        skipping = false;
     }
 
     /** Some rules and some selections look at related rows. */
@@ -383,7 +406,10 @@ final class World {
     /** The rule book as YAML. */
     String ruleBook() {
         StringBuilder yaml = new StringBuilder("version: 1\ntables:\n");
-        neverDeleted.forEach(table -> yaml.append("  t" + table + ": {never-deleted: true}\n"));
+        for (int table = 0; table < tables; table++) {
+            yaml.append("  t" + table + ": {never-deleted: " + neverDeleted.contains(table) + ", blank: {n: "
+                    + blank(table) + "}}\n");
+        }
         yaml.append("relations:\n");
         for (Link link : links) {
             if (!link.rules().isEmpty()) {

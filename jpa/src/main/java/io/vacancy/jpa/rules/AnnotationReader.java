@@ -74,6 +74,14 @@ final class AnnotationReader {
         if (!personal.isEmpty()) {
             entry = entry.personal(personal.toArray(String[]::new));
         }
+        for (MappedAttribute attribute : entity.attributes()) {
+            Personal said = attribute.one(Personal.class);
+            if (said != null && !said.blank().isEmpty()) {
+                for (String column : entity.columns(attribute.path())) {
+                    entry = entry.blank(column, inBraces(said.blank(), entity));
+                }
+            }
+        }
         String changedBy = column(entity, ChangedBy.class);
         String changedAt = column(entity, ChangedAt.class);
         if (changedBy != null || changedAt != null) {
@@ -95,7 +103,7 @@ final class AnnotationReader {
     private static TableEntry said(DeletionRules rules, MappedEntity entity, TableEntry before) {
         TableEntry entry = before;
         if (!rules.label().isBlank()) {
-            entry = entry.label(label(rules.label(), entity));
+            entry = entry.label(inBraces(rules.label(), entity));
         }
         if (rules.softDelete()) {
             entry = entry.mode(Mode.SOFT_DELETE);
@@ -109,7 +117,8 @@ final class AnnotationReader {
         return rules.atMost() > 0 ? entry.atMost(rules.atMost()) : entry;
     }
 
-    private static String label(String written, MappedEntity entity) {
+    /** A text whose attributes in braces are columns. */
+    private static String inBraces(String written, MappedEntity entity) {
         Matcher attributes = BRACES.matcher(written);
         StringBuilder label = new StringBuilder();
         while (attributes.find()) {
@@ -181,6 +190,7 @@ final class AnnotationReader {
             case CASCADE -> Rule.cascade();
             case ERASE -> Rule.erase();
             case SET_NULL -> Rule.setNull();
+            case BLANK -> Rule.blank();
             case LEAVE -> Rule.leave();
             case REASSIGN -> rule.to().isBlank() ? Rule.reassign() : Rule.reassignTo(rule.to());
             case BLOCK -> {

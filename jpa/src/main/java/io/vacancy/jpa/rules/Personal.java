@@ -13,4 +13,11 @@ import java.lang.annotation.Target;
 @Documented
 @Retention(RetentionPolicy.RUNTIME)
 @Target({ElementType.FIELD, ElementType.METHOD})
-public @interface Personal {}
+public @interface Personal {
+
+    /**
+     * What it holds once the row is blanked, with attributes or columns of the row's key in braces, as in
+     * {@code skipper {id}}; NULL unless said.
+     */
+    String blank() default "";
+}

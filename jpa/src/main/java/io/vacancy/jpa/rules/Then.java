@@ -13,6 +13,8 @@ public enum Then {
     SET_NULL,
     /** They get another parent. */
     REASSIGN,
+    /** They stay and refer to nothing, and their {@link Personal} attributes are emptied or replaced. */
+    BLANK,
     /** They stay as they are; only where no database enforces the relation, or nothing is erased. */
     LEAVE
 }

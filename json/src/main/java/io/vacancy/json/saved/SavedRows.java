@@ -64,6 +64,7 @@ final class SavedRows {
             node.put("schema", line.table().schema());
             node.put("table", line.table().name());
             node.put("links", line.kind() == ArchivedRows.Kind.LINKS);
+            node.put("values", line.kind() == ArchivedRows.Kind.VALUES);
             node.put("relation", line.relation());
             ArrayNode columns = node.putArray("columns");
             line.columns()
@@ -91,7 +92,7 @@ final class SavedRows {
                     1,
                     Math.toIntExact(number == null ? 0 : number),
                     new TableName(StrictJson.optional(node, "schema"), StrictJson.text(node, "table")),
-                    StrictJson.truth(node, "links", false) ? ArchivedRows.Kind.LINKS : ArchivedRows.Kind.ROWS,
+                    kind(node),
                     StrictJson.optional(node, "relation"),
                     0,
                     0,
@@ -105,6 +106,13 @@ final class SavedRows {
                     null)));
         }
         return lines;
+    }
+
+    private static ArchivedRows.Kind kind(JsonNode line) {
+        if (StrictJson.truth(line, "links", false)) {
+            return ArchivedRows.Kind.LINKS;
+        }
+        return StrictJson.truth(line, "values", false) ? ArchivedRows.Kind.VALUES : ArchivedRows.Kind.ROWS;
     }
 
     /** A line as it stands in the file. */

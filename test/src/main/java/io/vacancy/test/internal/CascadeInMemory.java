@@ -6,6 +6,7 @@ import io.vacancy.condition.RelativeTime;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Impact;
 import io.vacancy.rules.Assignment;
+import io.vacancy.rules.KeyTemplate;
 import io.vacancy.rules.RaisedVersion;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Row;
@@ -20,6 +21,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Rows that are removed, marked or come back, with all that depends on them. */
@@ -87,6 +89,10 @@ final class CascadeInMemory implements MemoryOperation {
         Row now = Objects.requireNonNull(rows.find(row.table(), rows.key(row)));
         switch (line.action()) {
             case SOFT_DELETE, RESTORE -> rows.put(written(now, writes.marks().getOrDefault(row.table(), List.of())));
+            case BLANK -> {
+                Row blank = written(now, writes.blanks().getOrDefault(row.table(), List.of()));
+                rows.put(written(blank, writes.auditColumns().getOrDefault(row.table(), List.of())));
+            }
             case SET_NULL, REASSIGN -> {
                 RelationStep link = Objects.requireNonNull(step);
                 Row parent = Objects.requireNonNull(rows.parent(row, link.relation()));
@@ -116,6 +122,11 @@ final class CascadeInMemory implements MemoryOperation {
         if (value instanceof RelativeTime || value instanceof RaisedVersion) {
             RelativeTime time = value instanceof RelativeTime said ? said : RelativeTime.now();
             return time.at(plan.now(), type.kind());
+        }
+        if (value instanceof KeyTemplate template) {
+            return template.parts().stream()
+                    .map(part -> part.text() + (part.column() == null ? "" : row.text(part.column())))
+                    .collect(Collectors.joining());
         }
         if (value instanceof ColumnRef other) {
             return row.get(other.name());

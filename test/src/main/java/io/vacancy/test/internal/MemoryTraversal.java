@@ -164,9 +164,15 @@ final class MemoryTraversal {
         }
         for (RelationStep step : program.changes()) {
             Map<Row, Row> changed = children(step, reached);
+            boolean blanks = step.action() instanceof RuleAction.Blank;
+            if (blanks) {
+                // A row that is blanked through two relations is blanked by the first.
+                found.stream().filter(line -> line.action() == Action.BLANK).forEach(line -> line.rows()
+                        .forEach(changed::remove));
+            }
             Map<Row, Row> lost = new LinkedHashMap<>();
             changed.forEach((child, parent) -> {
-                if (!mayRefer(child, NewLink.of(step, parent, rows.schema()), step.relation(), reached)) {
+                if (!blanks && !mayRefer(child, NewLink.of(step, parent, rows.schema()), step.relation(), reached)) {
                     lost.put(child, parent);
                 }
             });
@@ -174,7 +180,9 @@ final class MemoryTraversal {
                 standing.add(new Block(step, "the new parent is not there, or is deleted as well", lost));
             }
             if (!changed.isEmpty()) {
-                Action action = step.action() instanceof RuleAction.SetNull ? Action.SET_NULL : Action.REASSIGN;
+                Action action = blanks
+                        ? Action.BLANK
+                        : step.action() instanceof RuleAction.SetNull ? Action.SET_NULL : Action.REASSIGN;
                 found.add(new Line(step.relation().child(), action, step, List.copyOf(changed.keySet())));
             }
         }
@@ -229,6 +237,7 @@ final class MemoryTraversal {
         return switch (program.mode(table)) {
             case SOFT_DELETE -> Action.SOFT_DELETE;
             case RESTORE -> Action.RESTORE;
+            case BLANK -> Action.BLANK;
             default -> Action.DELETE;
         };
     }

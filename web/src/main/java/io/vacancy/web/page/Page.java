@@ -78,7 +78,7 @@ public sealed interface Page {
             return switch (preview.operation()) {
                 case RESTORE, REPLACE -> null;
                 case PURGE -> "confirm.lost";
-                case ERASE, SOFT_DELETE, TRUNCATE, MERGE, UNLINK_ORPHANS ->
+                case ERASE, SOFT_DELETE, TRUNCATE, MERGE, BLANK, UNLINK_ORPHANS ->
                     archived ? "confirm.archived" : marksOnly ? "confirm.marked" : "confirm.lost";
             };
         }

@@ -84,12 +84,12 @@ public final class ArchiveRestoreOperation implements StoreOperation {
                     List<List<Object>> keys = Keys.first(session, stage.table(), stage.name(), which, most);
                     touched.add(new AffectedKeys(table, Action.RESTORE, selection.relation(via), keys));
                 }));
-        for (LinkRestore link : selection.links()) {
+        for (ColumnRestore link : selection.links()) {
             StagingTable stage = link.stage();
             touched.add(new AffectedKeys(
                     stage.table().name(),
-                    Action.RELINK,
-                    link.relation().name(),
+                    link.action(),
+                    link.relationName(),
                     Keys.first(session, stage.table(), stage.name(), Sql.of("1 = 1"), most)));
         }
         return touched;
@@ -119,7 +119,7 @@ public final class ArchiveRestoreOperation implements StoreOperation {
             RestoredImages back = new RestoredImages(session, tables, selection.lines());
             Stream.concat(
                             selection.rows().values().stream(),
-                            selection.links().stream().map(LinkRestore::stage))
+                            selection.links().stream().map(ColumnRestore::stage))
                     .forEach(stage -> back.note(stage, number));
         }
     }

@@ -55,6 +55,7 @@ final class ArchivedColumns {
             case ROWS -> 0;
             case LINKS -> 1;
             case MARKS -> 2;
+            case VALUES -> 3;
         };
     }
 

@@ -85,10 +85,15 @@ public final class PurgeOperation implements StoreOperation {
                 .filter(this::free)
                 .forEach(lines::add);
         if (selected != null) {
-            lines.removeIf(line -> line.archived().kind() == ArchivedRows.Kind.LINKS);
+            lines.removeIf(PurgeOperation::ofColumns);
             stage(root, selected);
         }
         heldRows();
+    }
+
+    /** Whether it has columns of rows that stayed, and no whole rows. */
+    private static boolean ofColumns(Line line) {
+        return line.archived().kind() != ArchivedRows.Kind.ROWS;
     }
 
     /** Whether no hold is on all of a line. */
@@ -164,7 +169,7 @@ public final class PurgeOperation implements StoreOperation {
         counts.put(root.name(), 0L);
         for (Line line : lines) {
             TableName table = line.archived().table();
-            if (stages.get(table) == null || line.archived().kind() == ArchivedRows.Kind.LINKS) {
+            if (stages.get(table) == null || ofColumns(line)) {
                 counts.merge(table, line.archived().there(), Long::sum);
                 List<Long> which = List.of(
                         line.receiptNo(),
@@ -255,8 +260,7 @@ public final class PurgeOperation implements StoreOperation {
         for (Line line : lines) {
             TableName table = line.archived().table();
             session.pace().at(table);
-            long removed =
-                    removal.remove(line, line.archived().kind() == ArchivedRows.Kind.LINKS ? null : stages.get(table));
+            long removed = removal.remove(line, ofColumns(line) ? null : stages.get(table));
             session.pace().did(table, removed);
             gone.merge(table, removed, Long::sum);
         }

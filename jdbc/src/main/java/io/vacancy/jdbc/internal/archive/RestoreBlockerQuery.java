@@ -17,6 +17,7 @@ import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.MarkerPredicates;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -48,7 +49,7 @@ final class RestoreBlockerQuery {
     }
 
     /** @param links the stages of links, by relation */
-    List<RestoreBlocker> of(Collection<LinkRestore> links) {
+    List<RestoreBlocker> of(Collection<ColumnRestore> links) {
         found.clear();
         for (StagingTable stage : rows.values()) {
             losses(stage);
@@ -61,7 +62,7 @@ final class RestoreBlockerQuery {
             }
             schema.relationsFrom(stage.table().name()).forEach(relation -> parent(stage, relation));
         }
-        links.forEach(this::link);
+        links.forEach(this::changed);
         return found;
     }
 
@@ -201,17 +202,23 @@ final class RestoreBlockerQuery {
         }
     }
 
-    private void link(LinkRestore link) {
+    private void changed(ColumnRestore link) {
         StagingTable stage = link.stage();
         TableName table = stage.table().name();
         String there = "EXISTS (SELECT 1 FROM " + dialect.syntax().table(table) + " c WHERE " + stage.same("c", "t");
-        add(stage, link.relation(), Sql.of("NOT " + there + ")"), "the row whose link would be put back is gone");
+        String gone =
+                "the row " + (link.link() ? "whose link" : "of which " + link.named()) + " would be put back is gone";
+        add(stage, link.relation(), Sql.of("NOT " + there + ")"), gone);
         Sql inside = terms.inScope(table, "c");
         if (inside != null) {
             Sql outside = Sql.of(there + " AND NOT ").add(inside).add(")");
             add(stage, link.relation(), outside, FoundBlocker.OUTSIDE_SCOPE, true);
         }
         Relation relation = link.relation();
+        if (!link.link() || relation == null) {
+            stage.table().keys().forEach(key -> takenSince(link, key));
+            return;
+        }
         StagingTable away = skipped(relation.parent());
         if (away != null) {
             add(
@@ -234,6 +241,25 @@ final class RestoreBlockerQuery {
                     Sql.of(link.refers(dialect) + " AND " + live + back),
                     "the " + relation.parent() + " they referred to is gone");
         }
+    }
+
+    /** A unique value that was blanked, and that another row has by now. */
+    private void takenSince(ColumnRestore values, List<String> key) {
+        if (Collections.disjoint(key, values.columns())) {
+            return;
+        }
+        StagingTable stage = values.stage();
+        String table = dialect.syntax().table(stage.table().name());
+        // The row itself beside the other one: MariaDB takes no sub-query for a value here.
+        Sql there = Sql.of("EXISTS (SELECT 1 FROM " + table + " o, " + table + " c WHERE " + stage.same("c", "t")
+                + " AND NOT (" + stage.same("o", "t") + ")");
+        for (String column : key) {
+            String quoted = dialect.syntax().quote(column);
+            boolean blanked = values.columns().contains(column);
+            there.add(" AND o." + quoted + " = "
+                    + (blanked ? "t." + dialect.syntax().quote(ArchivedColumn.OLD + column) : "c." + quoted));
+        }
+        taken(stage, there, "another row has the same " + String.join(", ", key) + " by now");
     }
 
     private @Nullable StagingTable skipped(TableName table) {
@@ -268,8 +294,8 @@ final class RestoreBlockerQuery {
         return dangling;
     }
 
-    /** The columns of a line that are links, without what stands before their names. */
-    static List<String> linkColumns(Table child, ArchivedRows line) {
+    /** The columns of a line that were changed, without what stands before their names. */
+    static List<String> changedColumns(Table child, ArchivedRows line) {
         return line.columns().stream()
                 .map(ArchivedColumn::name)
                 .filter(name -> name.startsWith(ArchivedColumn.OLD))

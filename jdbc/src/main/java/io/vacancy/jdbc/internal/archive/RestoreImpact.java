@@ -57,7 +57,7 @@ final class RestoreImpact {
 
     /** Leaves out what has changed since, and, where that is wanted, everything that something stands in the way of. */
     private void leaveOut() {
-        for (LinkRestore link : selection.links()) {
+        for (ColumnRestore link : selection.links()) {
             Sql changed = Sql.of("EXISTS (SELECT 1 FROM "
                     + dialect.syntax().table(link.stage().table().name()) + " c WHERE "
                     + link.stage().same("c", "t") + " AND CASE WHEN " + link.untouched("c", dialect)
@@ -65,7 +65,7 @@ final class RestoreImpact {
             long left = link.stage().leaveOut(changed);
             if (left > 0) {
                 changedSince.add(CountText.rows(left) + " of " + link.stage().table()
-                        + (left == 1 ? " holds" : " hold") + " something else in " + link.relation()
+                        + (left == 1 ? " holds" : " hold") + " something else in " + link.named()
                         + " by now, and " + (left == 1 ? "keeps" : "keep") + " it.");
             }
         }
@@ -110,7 +110,7 @@ final class RestoreImpact {
                 effects(stage, effects, totals, fingerprint);
             }
         });
-        for (LinkRestore link : selection.links()) {
+        for (ColumnRestore link : selection.links()) {
             long count = link.stage().size();
             if (count > 0) {
                 Sql which = Sql.of("EXISTS (SELECT 1 FROM " + link.stage().name() + " s WHERE "
@@ -119,13 +119,13 @@ final class RestoreImpact {
                         .first(Samples.ROWS, which, reading(link.stage(), "looking for"));
                 effects.add(new Effect(
                         link.stage().table().name(),
-                        Action.RELINK,
-                        link.relation().name(),
-                        "what it was before",
+                        link.action(),
+                        link.relationName(),
+                        link.link() ? "what it was before" : String.join(", ", link.columns()),
                         count,
                         sample));
-                totals.merge(Action.RELINK, count, Long::sum);
-                print(link.stage(), Action.RELINK, fingerprint);
+                totals.merge(link.action(), count, Long::sum);
+                print(link.stage(), link.action(), fingerprint);
             }
         }
         if (!effects.isEmpty() && effects.get(0).relation() != null && skipped > 0) {

@@ -25,6 +25,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -45,7 +46,7 @@ final class RestoreSelection {
     private final ConditionCompiler terms;
     private final Table root;
     private final Map<TableName, StagingTable> rows = new LinkedHashMap<>();
-    private final List<LinkRestore> links = new ArrayList<>();
+    private final List<ColumnRestore> links = new ArrayList<>();
     private final List<String> relations = new ArrayList<>(List.of(""));
     private final List<Line> lines = new ArrayList<>();
     private final List<Blocker> unknown = new ArrayList<>();
@@ -100,7 +101,8 @@ final class RestoreSelection {
             lines.stream()
                     .filter(line -> line.archived().kind() == ArchivedRows.Kind.ROWS)
                     .forEach(this::whole);
-            links(line -> null);
+            changed(ArchivedRows.Kind.LINKS, column -> null);
+            changed(ArchivedRows.Kind.VALUES, column -> null);
             return;
         }
         List<Line> own = of(root.name());
@@ -118,7 +120,8 @@ final class RestoreSelection {
             }
         }
         follow();
-        links(this::toWhatComesBack);
+        changed(ArchivedRows.Kind.LINKS, this::toWhatComesBack);
+        changed(ArchivedRows.Kind.VALUES, this::ofWhatIsPutBack);
         List<StagingTable> stages = new ArrayList<>(rows.values());
         links.forEach(link -> stages.add(link.stage()));
         unchanged(ArchiveIntegrity.used(stages, session));
@@ -261,46 +264,71 @@ final class RestoreSelection {
 
     private interface Further {
         @Nullable
-        Sql of(LinkRestore link);
+        Sql of(ColumnRestore column);
     }
 
-    private void links(Further further) {
+    private void changed(ArchivedRows.Kind kind, Further further) {
         for (Line line : lines) {
-            LinkRestore link = line.archived().kind() == ArchivedRows.Kind.LINKS && known(line.archived())
-                    ? link(line.archived())
-                    : null;
-            if (link != null) {
-                link.stage().fill(List.of(line), via(link.relation().name()), further.of(link));
+            ColumnRestore changed =
+                    line.archived().kind() == kind && known(line.archived()) ? changed(line.archived()) : null;
+            if (changed != null) {
+                changed.stage().fill(List.of(line), via(changed.relationName()), further.of(changed));
             }
         }
     }
 
-    private @Nullable LinkRestore link(ArchivedRows archived) {
-        Table child = schema.table(archived.table());
-        List<String> columns = RestoreBlockerQuery.linkColumns(child, archived);
+    private @Nullable ColumnRestore changed(ArchivedRows archived) {
+        boolean link = archived.kind() == ArchivedRows.Kind.LINKS;
+        Table table = schema.table(archived.table());
+        List<String> columns = RestoreBlockerQuery.changedColumns(table, archived);
         Relation relation = schema.relationsFrom(archived.table()).stream()
                 .filter(each -> each.name().equals(archived.relation()))
                 .findFirst()
                 .orElse(null);
-        if (relation == null || columns.isEmpty() || !child.identity().lasts()) {
-            warnings.add("The link " + archived.relation() + " is no longer there, and nothing is put back into it.");
+        if ((link && relation == null) || columns.isEmpty() || !table.identity().lasts()) {
+            warnings.add(
+                    link
+                            ? "The link " + archived.relation()
+                                    + " is no longer there, and nothing is put back into it."
+                            : "What was blanked of " + table + " has no columns any more, and is not put back.");
             return null;
         }
-        for (LinkRestore known : links) {
-            if (known.relation().equals(relation) && known.columns().equals(columns)) {
+        for (ColumnRestore known : links) {
+            if (known.kind() == archived.kind()
+                    && Objects.equals(known.relation(), relation)
+                    && known.columns().equals(columns)) {
                 return known;
             }
         }
-        LinkRestore link = new LinkRestore(StagingTable.ofLinks(session, tables, child, columns), relation, columns);
-        links.add(link);
-        return link;
+        ColumnRestore changed = new ColumnRestore(
+                StagingTable.ofLinks(session, tables, table, columns), archived.kind(), relation, columns);
+        links.add(changed);
+        return changed;
     }
 
-    private @Nullable Sql toWhatComesBack(LinkRestore link) {
-        StagingTable parents = rows.get(link.relation().parent());
+    private Sql toWhatComesBack(ColumnRestore link) {
+        StagingTable parents =
+                link.relation() == null ? null : rows.get(link.relation().parent());
         return parents == null
                 ? Sql.of("1 = 0")
                 : Sql.of("EXISTS (SELECT 1 FROM " + parents.name() + " p WHERE " + link.refersTo("p", dialect) + ")");
+    }
+
+    /** What was blanked in child rows comes back with their parents, as the link does that was taken from them. */
+    private Sql ofWhatIsPutBack(ColumnRestore values) {
+        Sql which = new Sql();
+        if (values.relation() != null) {
+            which.add(toWhatComesBack(values));
+        }
+        for (ColumnRestore link : links) {
+            boolean same =
+                    link.link() && link.stage().table().equals(values.stage().table());
+            if (same && link.relation() != null && link.relation().equals(values.relation())) {
+                which.add(" OR EXISTS (SELECT 1 FROM " + link.stage().name() + " s WHERE "
+                        + values.stage().same("s", "t") + ")");
+            }
+        }
+        return which.text().isEmpty() ? Sql.of("1 = 0") : Sql.of("(").add(which).add(")");
     }
 
     /** From a copy outside the database: everything that it has. */
@@ -313,7 +341,7 @@ final class RestoreSelection {
         Map<Integer, StagingTable> stages = new LinkedHashMap<>();
         for (ArchivedRows archived : saved.lines()) {
             if (known(archived)) {
-                LinkRestore link = archived.kind() == ArchivedRows.Kind.LINKS ? link(archived) : null;
+                ColumnRestore link = archived.kind() == ArchivedRows.Kind.ROWS ? null : changed(archived);
                 byNumber.put(archived.line(), archived);
                 if (archived.kind() == ArchivedRows.Kind.ROWS) {
                     stages.put(archived.line(), stage(archived.table()));
@@ -348,7 +376,8 @@ final class RestoreSelection {
         return rows.get(root.name());
     }
 
-    List<LinkRestore> links() {
+    /** What rows that stayed get back: their links first. */
+    List<ColumnRestore> links() {
         return links;
     }
 

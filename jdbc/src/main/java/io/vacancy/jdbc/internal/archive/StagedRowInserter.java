@@ -299,7 +299,7 @@ final class StagedRowInserter {
      *
      * @param stamps what else is written into row t
      */
-    void putBack(LinkRestore link, Map<String, Sql> stamps) {
+    void putBack(ColumnRestore link, Map<String, Sql> stamps) {
         long expected = link.stage().size();
         List<String> old = link.columns().stream()
                 .map(column -> ArchivedColumn.OLD + column)

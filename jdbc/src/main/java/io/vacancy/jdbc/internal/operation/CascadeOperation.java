@@ -22,7 +22,9 @@ import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.MarkerPredicates;
 import io.vacancy.spi.plan.RelationStep;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -61,12 +63,12 @@ public final class CascadeOperation implements StoreOperation {
                 .forEach(table -> going(table, takes));
         traversal.changed().forEach((branch, rows) -> {
             if (rows.size() > 0) {
-                takes.add(RowsToArchive.links(
-                        rows.table(),
-                        branch.relation().name(),
-                        rows.mayTouch(),
-                        rows.size(),
-                        NewValue.of(branch, traversal.schema(), session.dialect())));
+                Map<String, Sql> written = NewValue.of(branch, traversal);
+                String relation = branch.relation().name();
+                takes.add(
+                        branch.action() instanceof RuleAction.Blank
+                                ? RowsToArchive.values(rows.table(), relation, rows.mayTouch(), rows.size(), written)
+                                : RowsToArchive.links(rows.table(), relation, rows.mayTouch(), rows.size(), written));
             }
         });
         return takes;
@@ -86,6 +88,16 @@ public final class CascadeOperation implements StoreOperation {
                             rows.scoped(rows.containsVia("t", via)),
                             rows.count(via),
                             marker.columns())));
+        }
+        if (mode == OperationKind.BLANK && rows.size() > 0) {
+            Map<String, Sql> written = new LinkedHashMap<>();
+            traversal
+                    .plan()
+                    .writes()
+                    .blanks()
+                    .getOrDefault(table, List.of())
+                    .forEach(blank -> written.put(blank.column(), traversal.value(blank, rows.table())));
+            takes.add(RowsToArchive.values(rows.table(), null, rows.mayTouch(), rows.size(), written));
         }
         if (mode != OperationKind.ERASE) {
             return;
@@ -158,7 +170,7 @@ public final class CascadeOperation implements StoreOperation {
         }
         traversal.changed().forEach((branch, rows) -> {
             if (rows.size() > 0) {
-                Action action = branch.action() instanceof RuleAction.Reassign ? Action.REASSIGN : Action.SET_NULL;
+                Action action = NewValue.action(branch);
                 touched.add(new AffectedKeys(
                         rows.table().name(), action, branch.relation().name(), rows.keys(null, most)));
             }

@@ -15,6 +15,7 @@ import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.listener.Progress.Step;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.Assignment;
+import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Relation;
@@ -88,8 +89,10 @@ public final class DeleteExecutor {
     private void lookForLatecomers(TableName parent) {
         for (RelationStep branch : traversal.program().branches()) {
             Relation relation = branch.relation();
+            // What is blanked stays, and where no engine enforces the relation it goes on referring.
+            boolean refers = branch.action() instanceof RuleAction.Blank;
             boolean unprotected = !relation.enforced() || !dialect.locking().parentsLockOutChildren();
-            if (!relation.parent().equals(parent) || !unprotected) {
+            if (!relation.parent().equals(parent) || !unprotected || refers) {
                 continue;
             }
             removals.carryOut();
@@ -208,8 +211,7 @@ public final class DeleteExecutor {
         Sql update = Sql.of(
                 dialect.syntax().update(dialect.syntax().table(rows.table().name())));
         String comma = "";
-        for (Map.Entry<String, Sql> value :
-                NewValue.of(branch, traversal.schema(), dialect).entrySet()) {
+        for (Map.Entry<String, Sql> value : NewValue.of(branch, traversal).entrySet()) {
             update.add(comma + dialect.syntax().quote(value.getKey()) + " = ").add(value.getValue());
             comma = ", ";
         }
@@ -222,7 +224,9 @@ public final class DeleteExecutor {
                     .add(traversal.value(stamp, rows.table()));
         }
         StatementContext context = StatementContext.of(
-                "changing links in", rows.table().name(), branch.relation().name());
+                branch.action() instanceof RuleAction.Blank ? "blanking rows of" : "changing links in",
+                rows.table().name(),
+                branch.relation().name());
         expect(rows, session.update(update.add(" WHERE ").add(rows.mayTouch()), context));
     }
 

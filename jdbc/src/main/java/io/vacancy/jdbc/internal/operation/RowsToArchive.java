@@ -19,7 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param which what holds for row t
  * @param rows how many, or null where they are not looked at before they go
  * @param gone told how many rows, where they go with the making of their images; null where they never do
- * @param changed the columns whose old values are archived, none where whole rows are; of a link with what is written
+ * @param changed the columns whose old values are archived, none where whole rows are; of what is changed with what is written
  *     into them for row t
  */
 public record RowsToArchive(
@@ -44,9 +44,25 @@ public record RowsToArchive(
 
     /** Rows that stay and get something else into a link. */
     public static RowsToArchive links(Table table, String relation, Sql which, long rows, Map<String, Sql> written) {
+        return changed(ArchivedRows.Kind.LINKS, table, relation, which, rows, written);
+    }
+
+    /** Rows that stay and are blanked. */
+    public static RowsToArchive values(
+            Table table, @Nullable String relation, Sql which, long rows, Map<String, Sql> written) {
+        return changed(ArchivedRows.Kind.VALUES, table, relation, which, rows, written);
+    }
+
+    private static RowsToArchive changed(
+            ArchivedRows.Kind kind,
+            Table table,
+            @Nullable String relation,
+            Sql which,
+            long rows,
+            Map<String, Sql> written) {
         Map<String, Optional<Sql>> changed = new LinkedHashMap<>();
         written.forEach((column, value) -> changed.put(column, Optional.of(value)));
-        return new RowsToArchive(table, ArchivedRows.Kind.LINKS, relation, which, rows, null, changed);
+        return new RowsToArchive(table, kind, relation, which, rows, null, changed);
     }
 
     /** Rows that stay and are marked. */

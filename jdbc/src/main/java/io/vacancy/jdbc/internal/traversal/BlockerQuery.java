@@ -162,7 +162,7 @@ final class BlockerQuery {
         for (TableName name : traversal.program().tables()) {
             Table table = traversal.schema().table(name);
             if (name.toString().equals(hold.table())
-                    && traversal.program().mode(name) == OperationKind.ERASE
+                    && loses(traversal.program().mode(name))
                     && traversal.rowsToDelete(name).size() > 0) {
                 Sql which = traversal
                         .rowsToDelete(name)
@@ -172,6 +172,19 @@ final class BlockerQuery {
                 found.add(FoundBlocker.of(name, which, HeldRows.reason(hold)));
             }
         }
+        traversal.changed().forEach((branch, rows) -> {
+            Table child = rows.table();
+            if (branch.action() instanceof RuleAction.Blank
+                    && child.name().toString().equals(hold.table())
+                    && rows.size() > 0) {
+                Sql which = rows.contains("t").add(" AND ").add(HeldRows.which(hold, child, session.dialect(), "t"));
+                found.add(FoundBlocker.through(branch.relation(), which, HeldRows.reason(hold), List.of()));
+            }
+        });
+    }
+
+    private static boolean loses(OperationKind mode) {
+        return mode == OperationKind.ERASE || mode == OperationKind.BLANK;
     }
 
     private void holding(RelationStep branch) {

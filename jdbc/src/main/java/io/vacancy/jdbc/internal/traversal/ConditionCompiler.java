@@ -8,14 +8,19 @@ import io.vacancy.condition.RelativeTime;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.sql.ConditionSql;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.rules.Assignment;
+import io.vacancy.rules.KeyTemplate;
 import io.vacancy.rules.RaisedVersion;
 import io.vacancy.schema.Column;
+import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.schema.ValueKind;
 import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -101,6 +106,9 @@ public final class ConditionCompiler {
                             .syntax()
                             .quote(table.column(other.name()).name()));
         }
+        if (value instanceof KeyTemplate template) {
+            return text(template, table, column.type());
+        }
         if (value instanceof RaisedVersion && column.type().kind() == ValueKind.INTEGER) {
             String held = "t." + session.dialect().syntax().quote(column.name());
             return Sql.of("COALESCE(" + held + ", 0) + 1");
@@ -109,5 +117,20 @@ public final class ConditionCompiler {
         Object settled =
                 moment instanceof RelativeTime time ? time.at(now, column.type().kind()) : moment;
         return new Sql().bind(settled, column.type());
+    }
+
+    private Sql text(KeyTemplate template, Table table, ColumnType type) {
+        Syntax syntax = session.dialect().syntax();
+        List<Sql> parts = new ArrayList<>();
+        for (KeyTemplate.Part part : template.parts()) {
+            if (!part.text().isEmpty()) {
+                parts.add(syntax.asText(new Sql().bind(part.text(), type)));
+            }
+            if (part.column() != null) {
+                parts.add(syntax.asText(
+                        Sql.of("t." + syntax.quote(table.column(part.column()).name()))));
+            }
+        }
+        return syntax.concatenated(parts);
     }
 }

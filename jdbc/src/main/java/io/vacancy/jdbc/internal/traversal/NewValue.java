@@ -3,6 +3,8 @@ package io.vacancy.jdbc.internal.traversal;
 
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.preview.Action;
+import io.vacancy.rules.Assignment;
 import io.vacancy.rules.RuleAction;
 import io.vacancy.rules.RuleAction.NewParent;
 import io.vacancy.schema.Relation;
@@ -12,6 +14,7 @@ import io.vacancy.spi.plan.RelationStep;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 
 /** What a change writes into the columns of a child row t. */
 public final class NewValue {
@@ -19,11 +22,16 @@ public final class NewValue {
     private NewValue() {}
 
     /** The new value by column; empty for a branch that changes nothing. */
-    public static Map<String, Sql> of(RelationStep branch, Schema schema, Dialect dialect) {
+    public static Map<String, Sql> of(RelationStep branch, RelationTraversal traversal) {
+        Schema schema = traversal.schema();
+        Dialect dialect = traversal.session().dialect();
         Map<String, Sql> values = new LinkedHashMap<>();
         Relation relation = branch.relation();
         if (branch.action() instanceof RuleAction.SetNull setNull) {
             setNull.columns().forEach(column -> values.put(column, Sql.of("NULL")));
+        } else if (branch.action() instanceof RuleAction.Blank) {
+            Table child = schema.table(relation.child());
+            blanks(traversal, child).forEach(blank -> values.put(blank.column(), traversal.value(blank, child)));
         } else if (branch.action() instanceof RuleAction.Reassign reassign
                 && reassign.to() instanceof NewParent.Given given) {
             Table parent = schema.table(relation.parent());
@@ -47,8 +55,31 @@ public final class NewValue {
         return values;
     }
 
+    private static List<Assignment> blanks(RelationTraversal traversal, Table child) {
+        return traversal.plan().writes().blanks().getOrDefault(child.name(), List.of());
+    }
+
+    /** What a change does to the rows. */
+    public static Action action(RelationStep branch) {
+        if (branch.action() instanceof RuleAction.Reassign) {
+            return Action.REASSIGN;
+        }
+        return branch.action() instanceof RuleAction.Blank ? Action.BLANK : Action.SET_NULL;
+    }
+
+    /** What columns will hold, for people: {@code name becomes skipper {id}, email becomes NULL}. */
+    static String written(List<Assignment> assignments) {
+        return assignments.stream()
+                .map(set -> set.column() + " becomes " + (set.value() == null ? "NULL" : set.value()))
+                .collect(Collectors.joining(", "));
+    }
+
     /** The same for people and for the fingerprint: {@code NULL}, {@code 3}, {@code that of its parent's answers}. */
-    public static String written(RelationStep branch) {
+    public static String written(RelationStep branch, RelationTraversal traversal) {
+        if (branch.action() instanceof RuleAction.Blank) {
+            return written(
+                    blanks(traversal, traversal.schema().table(branch.relation().child())));
+        }
         if (branch.action() instanceof RuleAction.Reassign reassign) {
             return reassign.to() instanceof NewParent.Given given
                     ? given.key().toString()

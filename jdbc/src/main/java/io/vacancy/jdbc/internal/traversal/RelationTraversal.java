@@ -8,6 +8,7 @@ import io.vacancy.listener.Progress.Step;
 import io.vacancy.preview.SkippedRow;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.Assignment;
+import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
@@ -107,14 +108,24 @@ public final class RelationTraversal {
         }
         for (RelationStep branch : program.changes()) {
             KeySet rows = sets.of(branch.relation().child());
-            rows.add(
-                    conditions.outside(branch),
-                    SELECTED,
-                    0,
-                    finding.kept(),
-                    context("looking for rows to change in", branch));
+            rows.add(outside(branch), SELECTED, 0, finding.kept(), context("looking for rows to change in", branch));
             changed.put(branch, rows);
         }
+    }
+
+    /** A row that is blanked through two relations is blanked by the first. */
+    private Sql outside(RelationStep branch) {
+        Sql outside = conditions.outside(branch);
+        if (branch.action() instanceof RuleAction.Blank) {
+            changed.forEach((before, rows) -> {
+                boolean same = before.action() instanceof RuleAction.Blank
+                        && before.relation().child().equals(branch.relation().child());
+                if (same && rows.size() > 0) {
+                    outside.add(" AND NOT ").add(rows.contains("t"));
+                }
+            });
+        }
+        return outside;
     }
 
     /** Begins anew with those of the selected rows that are not in a set. */

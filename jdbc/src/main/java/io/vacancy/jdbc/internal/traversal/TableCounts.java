@@ -71,6 +71,9 @@ final class TableCounts {
                         active,
                         stored + going,
                         traversal.selecting().leftOut(visible.leftOut()));
+            case BLANK ->
+                new ActiveCounts(
+                        active, stored, active, stored, traversal.selecting().leftOut(visible.leftOut()));
             case ERASE, TRUNCATE, MERGE, UNLINK_ORPHANS -> {
                 Sql activeGoing = traversal
                         .rowsToDelete(root)

@@ -14,7 +14,7 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Impact;
 import io.vacancy.preview.RowSample;
 import io.vacancy.request.OperationKind;
-import io.vacancy.rules.RuleAction;
+import io.vacancy.rules.Assignment;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
@@ -58,7 +58,7 @@ public final class TraversalImpact {
         List<Row> records = traversal.records();
         if (traversal.compared()) {
             traversal.eachLeaf((table, identity) -> fingerprint.effect(
-                    action(traversal.program().mode(table.name())), table.name(), identity, successor()));
+                    action(traversal.program().mode(table.name())), table.name(), identity, becomes()));
         }
         session.pace().begin(Step.READING, traversal.compared() ? toBeRead(selected, records) : null);
         if (traversal.compared()) {
@@ -173,15 +173,21 @@ public final class TraversalImpact {
                     rows,
                     action(rows),
                     name.isEmpty() ? null : name,
-                    successor(),
+                    becomes(),
                     count,
                     () -> traversal.going(rows, same)));
         });
-        add(action(rows), rows, successor());
+        add(action(rows), rows, becomes());
     }
 
-    /** What the successor of the selected row has in its columns; null where there is none. */
-    private @Nullable String successor() {
+    /** What rows that stay hold then: the successor of the selected row, or rows that are blanked; else null. */
+    private @Nullable String becomes() {
+        if (traversal.program().mode() == OperationKind.BLANK) {
+            // Stamps say who and when, which is no part of what is answered.
+            TableName root = traversal.program().root();
+            List<Assignment> written = traversal.plan().writes().blanks().getOrDefault(root, List.of());
+            return NewValue.written(written);
+        }
         Replacement replacement = traversal.plan().replacement();
         return replacement == null
                 ? null
@@ -201,6 +207,7 @@ public final class TraversalImpact {
             case ERASE, TRUNCATE, MERGE -> Action.DELETE;
             case UNLINK_ORPHANS -> Action.SET_NULL;
             case SOFT_DELETE -> Action.SOFT_DELETE;
+            case BLANK -> Action.BLANK;
             case RESTORE -> Action.RESTORE;
             case REPLACE -> Action.REPLACE;
             case PURGE -> Action.PURGE;
@@ -209,8 +216,8 @@ public final class TraversalImpact {
 
     private void changing(RelationStep branch, KeySet rows, List<Effect> effects) {
         if (rows.size() > 0) {
-            Action action = branch.action() instanceof RuleAction.Reassign ? Action.REASSIGN : Action.SET_NULL;
-            String becomes = NewValue.written(branch);
+            Action action = NewValue.action(branch);
+            String becomes = NewValue.written(branch, traversal);
             effects.add(effect(rows, action, branch.relation().name(), becomes, rows.size(), () -> rows.contains("t")));
             add(action, rows, branch.relation().childColumns() + " " + becomes);
         }

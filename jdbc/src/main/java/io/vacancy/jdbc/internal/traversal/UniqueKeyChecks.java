@@ -127,8 +127,7 @@ final class UniqueKeyChecks {
         Sql now = Sql.of("t." + session.dialect().syntax().quote(column));
         Sql whens = new Sql();
         for (Map.Entry<RelationStep, KeySet> change : changes) {
-            Sql then = NewValue.of(change.getKey(), traversal.schema(), session.dialect())
-                    .get(column);
+            Sql then = NewValue.of(change.getKey(), traversal).get(column);
             if (then != null) {
                 whens.add(" WHEN ")
                         .add(change.getValue().contains("t"))

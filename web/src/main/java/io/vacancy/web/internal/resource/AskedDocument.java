@@ -91,8 +91,11 @@ public record AskedDocument(Vacancy vacancy, Exposure exposure, int mostKeys) {
         if (mode == null) {
             return collection.operation();
         }
-        if (!mode.equals("erase") && !mode.equals("soft-delete")) {
-            throw malformed("The mode is erase or soft-delete, not \"" + mode + "\".");
+        // A named deletion deletes.
+        List<String> modes =
+                asked.has("deletion") ? List.of("erase", "soft-delete") : List.of("erase", "soft-delete", "blank");
+        if (!modes.contains(mode)) {
+            throw malformed("The mode is " + String.join(" or ", modes) + ", not \"" + mode + "\".");
         }
         return mode;
     }
@@ -115,6 +118,7 @@ public record AskedDocument(Vacancy vacancy, Exposure exposure, int mostKeys) {
             case "delete" -> exposure.opens(table, Exposed.DELETE);
             case "erase" -> exposure.opens(table, Exposed.ERASE);
             case "soft-delete" -> exposure.opens(table, Exposed.SOFT_DELETE);
+            case "blank" -> exposure.opens(table, Exposed.BLANK);
             case "restore" -> exposure.opens(table, Exposed.RESTORE);
             case "replace" -> exposure.opens(table, Exposed.REPLACE);
             default -> exposure.opens(table, Exposed.PURGE);

@@ -44,4 +44,19 @@ final class MariadbSyntax implements Syntax {
     public String firstRows(long most) {
         return " LIMIT " + most;
     }
+
+    @Override
+    public Sql concatenated(List<Sql> texts) {
+        // Two bars mean OR here, unless the server's SQL mode says otherwise.
+        Sql all = new Sql();
+        for (Sql text : texts) {
+            all.add(all.text().isEmpty() ? "CONCAT(" : ", ").add(text);
+        }
+        return all.add(")");
+    }
+
+    @Override
+    public Sql asText(Sql value) {
+        return Sql.of("CAST(").add(value).add(" AS CHAR)");
+    }
 }
