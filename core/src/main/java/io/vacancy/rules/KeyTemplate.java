@@ -23,7 +23,11 @@ public record KeyTemplate(List<Part> parts) {
      *
      * @param column a column of the row's key, or null where the text is the last part
      */
-    public record Part(String text, @Nullable String column) {}
+    public record Part(String text, @Nullable String column) {
+        public Part {
+            Arguments.notNull(text, "text");
+        }
+    }
 
     /** As it is written in a rule book. */
     @Override

@@ -79,6 +79,15 @@ class ExamplesTest {
                         berth.pier_id: they would share pier_id, number with other rows of berth
                         back: done
                         """);
+        assertThat(output(() -> ForgottenButBooked.main(new String[0]))).isEqualTo("""
+                        Blank skipper Mira Holm (id 1)?
+                          The row stays, and so do its links.
+                          In 1 row of skipper, which stays: name becomes skipper {id}, email becomes \
+                        skipper-{id}@blank.invalid, phone becomes NULL.
+                          A copy is archived, from which it can be restored.
+                        skipper 1, skipper-1@blank.invalid
+                        Mira Holm, mira@harbour.example
+                        """);
         assertThat(output(() -> call(() -> FilesFollowTheirRows.main(new String[0]))))
                 .isEqualTo("erased, and archived: kept\npurged:               removed\n");
         assertThat(output(() -> NamedAndGuarded.main(new String[0])))
@@ -200,6 +209,7 @@ class ExamplesTest {
                         + Files.readString(Path.of("../docs/rule-book.md"))
                         + Files.readString(Path.of("../docs/archive.md"))
                         + Files.readString(Path.of("../docs/merging.md"))
+                        + Files.readString(Path.of("../docs/blanking.md"))
                         + Files.readString(Path.of("../docs/history.md"))
                         + Files.readString(Path.of("../docs/recipes.md"))
                         + Files.readString(Path.of("../docs/soft-delete.md")));

@@ -37,11 +37,14 @@ class RequestPropertyTest {
     private static final int CASES = Math.max(60, Integer.getInteger("vacancy.cases", 200) / 3);
 
     private static final RuleBook RULES = RuleBook.build(
-            book -> book.table("boat", t -> t.marker(Marker.date("left_on").receipt("receipt")))
+            book -> book.table("boat", t -> t.marker(Marker.date("left_on").receipt("receipt"))
+                            .blank("name", "boat {id}"))
                     .table("letter", t -> t.marker(Marker.date("left_on")))
                     .table("contract", t -> t.marker(Marker.versions(List.of("no"), "valid_from", "valid_until")))
                     .whenSoftDeleted("note.boat_id", Rule.leave())
                     .relation("letter.boat_no -> boat.id", Rule.leave()));
+
+    private static final String BLANK = "boat WHERE name LIKE 'boat %'";
 
     /** What there is, as plain counts. */
     private record Counts(Map<String, Long> counts) {
@@ -51,6 +54,7 @@ class RequestPropertyTest {
             for (String what : List.of(
                     "boat",
                     "boat WHERE left_on IS NOT NULL",
+                    BLANK,
                     "note",
                     "letter",
                     "letter WHERE left_on IS NOT NULL",
@@ -151,7 +155,8 @@ class RequestPropertyTest {
         Request request =
                 switch (seed % 12) {
                     case 0 -> selected(Request.delete(table), random);
-                    case 1, 2 -> selected(Request.erase(table), random);
+                    case 1 -> selected(Request.erase(table), random);
+                    case 2 -> selected(Request.blank(random.nextInt(4) == 0 ? table : "boat"), random);
                     case 3, 4 -> selected(Request.softDelete(table), random);
                     case 5 ->
                         Request.replace("contract")
@@ -246,6 +251,13 @@ class RequestPropertyTest {
                 assertThat(boats).as(told).isEqualTo(-1);
                 assertThat(notes).as(told).isZero();
                 assertThat(all).as(told).isEqualTo(1);
+            }
+            case BLANK -> {
+                long blank = after.since(before, BLANK);
+                assertThat(title).as(told).startsWith("Blank ");
+                assertThat(rows + marked).as(told).isZero();
+                assertThat(blank).as(told).isEqualTo(preview.impact().selected());
+                assertThat(images).as(told).isEqualTo(preview.impact().archived() ? blank : 0);
             }
             case RESTORE -> {
                 assertThat(title).as(told).startsWith("Restore ");

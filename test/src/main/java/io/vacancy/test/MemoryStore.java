@@ -34,7 +34,7 @@ import org.jspecify.annotations.Nullable;
  * A store that has its rows in memory, for unit tests of an application's rules: it follows, blocks, skips, deletes, marks
  * and restores by receipt as a database would, and keeps receipts and trail. It writes no SQL, joins no transaction,
  * replaces no rows and unlinks no orphans; asked for that, it refuses. A restored row comes back without the links that
- * others had to it. Serves all threads, one at a time.
+ * others had to it, and what was blanked is not put back. Serves all threads, one at a time.
  *
  * <pre>{@code
  * MemoryStore store = MemoryStore.of(schema).insert("boat", 1, "Osprey").insert("mooring", 10, 1);

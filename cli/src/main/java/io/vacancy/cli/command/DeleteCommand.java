@@ -80,8 +80,7 @@ final class DeleteCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        selection.check();
-        mode.check();
+        selection.check(mode);
         merge.check(mode);
         if (saveTo != null
                 && recordsTo != null
@@ -94,9 +93,8 @@ final class DeleteCommand implements Callable<Integer> {
             throw new MisuseException(
                     job.first() + " is for a job, and none is ordered.", "Give --as-job, too, or leave it out.");
         }
-        if (asJob && mode.blanks()) {
-            throw new MisuseException(
-                    "A job deletes rows batch by batch, and --blank keeps them.", "Leave --as-job out.");
+        if (asJob) {
+            mode.checkForJob();
         }
         if (asJob && merge.given()) {
             throw new MisuseException("A merge is one transaction, and no job.", "Leave --as-job out.");

@@ -82,8 +82,8 @@ final class JobsStartCommand implements Callable<Integer> {
                 return flow.tell(database.open(answers.who(), screen), jobs.submit(options.in(order)));
             }
         }
-        selection.check();
-        mode.check();
+        selection.check(mode);
+        mode.checkForJob();
         Vacancy vacancy = database.open(answers.who(), screen);
         if (!selection.completed(vacancy, screen)) {
             return ExitCode.DECLINED;

@@ -39,6 +39,15 @@ final class ModeOptions {
         }
     }
 
+    /** Refuses what no job does. */
+    void checkForJob() {
+        if (blank) {
+            throw new MisuseException(
+                    "A job deletes rows batch by batch, and --blank keeps them.",
+                    "Blank them by vacancy delete, in one transaction.");
+        }
+    }
+
     private List<String> given() {
         List<String> given = new ArrayList<>();
         if (soft) {

@@ -81,8 +81,7 @@ final class PreviewCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        selection.check();
-        mode.check();
+        selection.check(mode);
         merge.check(mode);
         diagram.check();
         long lists = Stream.of(rows, rowsOf != null, missing, skipped)

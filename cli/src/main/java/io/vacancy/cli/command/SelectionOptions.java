@@ -211,6 +211,22 @@ final class SelectionOptions {
         limits();
     }
 
+    /** The same, with what is to be done to the rows. */
+    void check(ModeOptions mode) {
+        check();
+        mode.check();
+        if (named() && mode.blanks()) {
+            throw new MisuseException(
+                    "The named deletions of a rule book delete, and --blank keeps the rows.",
+                    "Select by --key, --match, --where or --every-row.");
+        }
+        if (atOnce && (mode.mode() == Mode.SOFT_DELETE || mode.blanks())) {
+            throw new MisuseException(
+                    "--at-once erases the rows, and " + (mode.blanks() ? "--blank keeps them." : "--soft marks them."),
+                    "Leave one of them out.");
+        }
+    }
+
     /** The receipt that stands in the place of a table, or null. */
     @Nullable
     ReceiptId receipt() {
@@ -270,18 +286,7 @@ final class SelectionOptions {
     /** The request to delete, whose names and values are looked up in the database. */
     Request request(Vacancy vacancy, ModeOptions mode) {
         if (atOnce) {
-            if (mode.mode() == Mode.SOFT_DELETE || mode.blanks()) {
-                throw new MisuseException(
-                        "--at-once erases the rows, and "
-                                + (mode.blanks() ? "--blank keeps them." : "--soft marks them."),
-                        "Leave one of them out.");
-            }
             return mode.in(settled(Request.truncate(table)));
-        }
-        if (named() && mode.blanks()) {
-            throw new MisuseException(
-                    "The named deletions of a rule book delete, and --blank keeps the rows.",
-                    "Select by --key, --match, --where or --every-row.");
         }
         Request selected = named() ? named(vacancy, mode.mode()) : selected(vacancy, mode.of(table));
         return mode.in(narrowed(selected));
