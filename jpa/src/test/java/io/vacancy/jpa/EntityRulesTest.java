@@ -30,6 +30,7 @@ import jakarta.persistence.Id;
 import jakarta.persistence.ManyToOne;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 
@@ -49,6 +50,7 @@ class EntityRulesTest {
                 assertThat(stamps.version()).isEqualTo("revision");
             });
             assertThat(table(book.tables(), "skipper").personal()).containsExactly("email");
+            assertThat(table(book.tables(), "skipper").blank()).isEqualTo(Map.of("email", "skipper {id}"));
 
             assertThat(relation(book.relations(), "mooring.boat_id -> boat.id").rules())
                     .containsExactly(Rule.cascade());

@@ -231,7 +231,7 @@ final class Harbour implements AutoCloseable {
         @Id
         Long id;
 
-        @Personal
+        @Personal(blank = "skipper {id}")
         String email;
 
         @OneToMany(mappedBy = "owner")

@@ -171,6 +171,28 @@ public abstract class StoreContract {
     }
 
     @Test
+    void whatIsPersonalIsBlankedAndTheRowStays() {
+        RuleBook rules = RuleBook.build(book -> book.table("skipper", skipper -> skipper.blank("name", "skipper {id}"))
+                .table("boat", boat -> boat.blank("name", "it's boat {id}."))
+                .relation("boat.skipper_id", Rule.blank()));
+        Store store = open();
+        Vacancy vacancy = on(store, builder -> builder.rules(rules));
+        assertThat(answered(vacancy, vacancy.preview(Request.blank("skipper").key(2))))
+                .isDone(Action.BLANK, 1);
+        assertThat(answered(vacancy, vacancy.preview(Request.erase("skipper").key(1))))
+                .isDone(Action.DELETE, 1)
+                .isDone(Action.SET_NULL, 2)
+                .isDone(Action.BLANK, 2);
+        try (Stream<Row> skippers = vacancy.rows(Request.erase("skipper").everyRow());
+                Stream<Row> boats = vacancy.rows(Request.erase("boat")
+                        .where(ColumnRef.column("skipper_id").isNull()))) {
+            Assertions.assertThat(skippers.map(row -> row.text("name"))).containsExactly("skipper 2");
+            Assertions.assertThat(boats.map(row -> row.text("name")))
+                    .containsExactlyInAnyOrder("it's boat 17.", "it's boat 18.", "Osprey");
+        }
+    }
+
+    @Test
     void whatWasShownIsDeleted() {
         Store store = open();
         Vacancy vacancy = on(store);

@@ -241,6 +241,8 @@ class DeletionApiTest {
                 "{\"deletion\": \"old-moorings\", \"table\": \"boat\", \"parameters\": {\"before\": \"2024-01-01\"}}",
                 "{\"deletion\": \"old-moorings\", \"parameters\": {\"before\": \"yesterday\"}}",
                 "{\"deletion\": \"old-moorings\", \"parameters\": {}}",
+                "{\"deletion\": \"old-moorings\", \"parameters\": {\"before\": \"2024-01-01\"}, \"mode\": \"blank\"}",
+                "{\"table\": \"boat\", \"keys\": [1], \"mode\": \"purge\"}",
                 "[]",
                 "{",
                 "{} {}",
@@ -262,6 +264,8 @@ class DeletionApiTest {
                 "{\"table\": \"no_such_table\", \"keys\": [1]}",
                 "{\"table\": \"vacancy_receipt\", \"keys\": [1]}",
                 "{\"table\": \"boat\", \"keys\": [1], \"mode\": \"erase\"}",
+                "{\"table\": \"boat\", \"keys\": [1], \"mode\": \"blank\"}",
+                "{\"table\": \"logbook_entry\", \"keys\": [1]}",
                 "{\"table\": \"boat\", \"where\": {\"op\": \"=\", \"args\": [{\"property\": \"id\"}, 1]}}",
                 "{\"deletion\": \"no-such-deletion\", \"parameters\": {}}"
             })
@@ -270,6 +274,22 @@ class DeletionApiTest {
 
         assertThat(reply.status()).isEqualTo(403);
         assertThat(reply.json().path("detail").asText()).isEqualTo("This is not open to clients of this application.");
+    }
+
+    @Test
+    void rowsAreBlankedWhereThatIsOpen() throws Exception {
+        long entries = office.database.count("logbook_entry");
+        long key = office.database.number("SELECT MIN(id) FROM logbook_entry");
+        Reply question = office.post(
+                "/deletions", "{\"table\": \"logbook_entry\", \"keys\": [" + key + "], \"mode\": \"blank\"}");
+        assertThat(question.status()).as(question.response().body()).isEqualTo(201);
+        assertThat(question.json().at("/question/title").asText()).startsWith("Blank logbook_entry ");
+        assertThat(office.post(question.header("Location") + "/answer", answer("yes"))
+                        .status())
+                .isEqualTo(200);
+        assertThat(office.database.count("logbook_entry")).isEqualTo(entries);
+        assertThat(office.database.count("logbook_entry WHERE subject = '(removed)'"))
+                .isEqualTo(1);
     }
 
     @Test

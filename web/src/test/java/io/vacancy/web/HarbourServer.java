@@ -50,6 +50,7 @@ final class HarbourServer implements AutoCloseable {
             .table(
                     "berth_contract",
                     t -> t.marker(Marker.versions(List.of("contract_no"), "valid_from", "valid_until")))
+            .table("logbook_entry", t -> t.blank("subject", "(removed)"))
             .question(2, Strength.COUNT)
             .deletion("old-moorings", d -> d.from("mooring")
                     .where(column("left_on").before(parameter("before")))
@@ -60,6 +61,7 @@ final class HarbourServer implements AutoCloseable {
                     .table("mooring", Exposed.DELETE, Exposed.RESTORE, Exposed.ARCHIVE, Exposed.HISTORY)
                     .table("berth_contract", Exposed.REPLACE)
                     .table("fee", Exposed.DELETE, Exposed.PURGE, Exposed.ARCHIVE)
+                    .table("logbook_entry", Exposed.BLANK)
                     .conditions("mooring")
                     .deletion("old-moorings"));
 
