@@ -283,7 +283,7 @@ class DeletionApiTest {
         Reply question = office.post(
                 "/deletions", "{\"table\": \"logbook_entry\", \"keys\": [" + key + "], \"mode\": \"blank\"}");
         assertThat(question.status()).as(question.response().body()).isEqualTo(201);
-        assertThat(question.json().at("/question/title").asText()).startsWith("Blank logbook_entry ");
+        assertThat(question.response().body()).contains("Blank logbook_entry ");
         assertThat(office.post(question.header("Location") + "/answer", answer("yes"))
                         .status())
                 .isEqualTo(200);
