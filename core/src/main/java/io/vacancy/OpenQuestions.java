@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy;
 
+import io.vacancy.access.Permission.Act;
 import io.vacancy.access.ScopeMarks;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
@@ -19,6 +20,7 @@ import io.vacancy.schema.Table;
 import io.vacancy.spi.QuestionStore;
 import io.vacancy.spi.RequestDigest;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
@@ -78,6 +80,7 @@ public final class OpenQuestions {
                 now.plus(at.settings().questionLifetime),
                 State.OPEN,
                 0,
+                null,
                 null));
         store().keep(open, now.minus(at.settings().questionLifetime));
         wantsWhole(open);
@@ -96,7 +99,7 @@ public final class OpenQuestions {
     private void wantsWhole(OpenQuestion open) {
         OpenQuestion kept = store().find(open.id(), at.rules()::deletion);
         if (kept == null || !RequestDigest.of(kept.request()).equals(RequestDigest.of(open.request()))) {
-            store().end(open.id(), State.DECLINED, null);
+            store().end(open.id(), State.OPEN, State.DECLINED, null, null);
             throw new MisuseException(
                     "The request to " + open.request()
                             + " cannot be kept as it is: parts of it can only be said in code.",
@@ -126,12 +129,19 @@ public final class OpenQuestions {
         }
         Outcome before = executor.repeated(question.request());
         if (before != null) {
-            store().end(id, State.DONE, before.receiptOrThrow().id());
+            store().end(
+                            id,
+                            State.OPEN,
+                            State.DONE,
+                            null,
+                            before.receiptOrThrow().id());
             return Optional.of(before);
         }
         boolean enough = question.question().accepts(typed);
         boolean open = question.state() == State.OPEN
-                && (enough ? store().admits(id, WRONG_ANSWERS) : store().countWrong(id, WRONG_ANSWERS));
+                && (enough
+                        ? store().admits(id, State.OPEN, WRONG_ANSWERS)
+                        : store().countWrong(id, State.OPEN, WRONG_ANSWERS));
         if (!open) {
             // Somebody may have answered it in between.
             return Optional.ofNullable(executor.repeated(question.request()));
@@ -140,15 +150,24 @@ public final class OpenQuestions {
         Outcome outcome = enough
                 ? executor.execute(question.request(), answer)
                 : executor.decline(question.request(), question.question(), typed);
+        if (outcome instanceof Outcome.Waiting waiting) {
+            boolean waits = store().waits(id, at.settings().clock.instant().plus(at.settings().approvalLifetime));
+            // Somebody may have withdrawn it in between.
+            return waits ? Optional.of(new Outcome.Waiting(waiting.preview(), waiting.reason(), id)) : Optional.empty();
+        }
+        settle(id, State.OPEN, outcome, enough, null);
+        return Optional.of(outcome);
+    }
+
+    private void settle(QuestionId id, State in, Outcome outcome, boolean enough, @Nullable String decidedBy) {
         if (outcome instanceof Outcome.Done done) {
-            store().end(id, State.DONE, done.receipt().id());
+            store().end(id, in, State.DONE, decidedBy, done.receipt().id());
         } else if (outcome instanceof Outcome.Changed) {
-            store().end(id, State.CHANGED, null);
+            store().end(id, in, State.CHANGED, null, null);
         } else if (enough && outcome instanceof Outcome.Declined) {
             // The rule book asks for more by now.
-            store().countWrong(id, WRONG_ANSWERS);
+            store().countWrong(id, in, WRONG_ANSWERS);
         }
-        return Optional.of(outcome);
     }
 
     /**
@@ -158,7 +177,82 @@ public final class OpenQuestions {
      */
     public Optional<Outcome> withdraw(QuestionId id) {
         OpenQuestion question = find(id).orElse(null);
-        if (question == null || question.state() != State.OPEN || !store().end(id, State.DECLINED, null)) {
+        if (question == null || !question.pending() || !store().end(id, question.state(), State.DECLINED, null, null)) {
+            return Optional.empty();
+        }
+        return Optional.of(executor.decline(question.request(), question.question(), "no"));
+    }
+
+    /**
+     * What others have asked for and agreed to, and what waits for an approval that the actor may give, in the order in which
+     * it was asked. Only what was asked in the scope that the actor has, or by one who sees no more; not what the actor asked.
+     */
+    public List<OpenQuestion> waiting() {
+        at.wantsOwnTables();
+        Instant now = at.settings().clock.instant();
+        return store().waiting(at.rules()::deletion).stream()
+                .map(question -> question.at(now))
+                .filter(this::mayDecide)
+                .toList();
+    }
+
+    /** One of those that {@link #waiting} tells of; empty where it is not among them. */
+    public Optional<OpenQuestion> findWaiting(QuestionId id) {
+        Arguments.notNull(id, "id");
+        at.wantsOwnTables();
+        OpenQuestion question = store().find(id, at.rules()::deletion);
+        return Optional.ofNullable(question)
+                .map(found -> found.at(at.settings().clock.instant()))
+                .filter(this::mayDecide);
+    }
+
+    private boolean mayDecide(OpenQuestion question) {
+        ScopeMarks own = scopes();
+        boolean seen = own.equals(question.scopes()) || own.equals(ScopeMarks.NONE);
+        return question.state() == State.WAITING
+                && !question.by().equals(at.actor())
+                && seen
+                && executor.refusal(question.request(), Act.APPROVE) == null;
+    }
+
+    /**
+     * Approves what somebody else has asked for and agreed to, and carries it out on the account of the one who asked, if the
+     * answer is enough and everything is as it was shown to that one. What the one who asked may do is judged anew. The audit
+     * history has both names.
+     *
+     * @param typed what was typed, as for {@link #answer}
+     * @return how it ended; empty where it does not wait for the actor's approval
+     */
+    public Optional<Outcome> approve(QuestionId id, String typed) {
+        Arguments.notNull(typed, "typed");
+        OpenQuestion question = findWaiting(id).orElse(null);
+        if (question == null) {
+            return Optional.empty();
+        }
+        boolean enough = question.question().accepts(typed);
+        boolean waits = enough
+                ? store().admits(id, State.WAITING, WRONG_ANSWERS)
+                : store().countWrong(id, State.WAITING, WRONG_ANSWERS);
+        if (!waits) {
+            return Optional.empty();
+        }
+        String approver = at.actor();
+        Outcome outcome = enough
+                ? executor.onAccountOf(question.by())
+                        .approve(question.request(), Answer.of(question.fingerprint(), typed), approver)
+                : executor.decline(question.request(), question.question(), typed);
+        settle(id, State.WAITING, outcome, enough, approver);
+        return Optional.of(outcome);
+    }
+
+    /**
+     * Declines what somebody else has asked for. The audit history has it as declined, by the actor.
+     *
+     * @return how it ended; empty where it does not wait for the actor's approval
+     */
+    public Optional<Outcome> decline(QuestionId id) {
+        OpenQuestion question = findWaiting(id).orElse(null);
+        if (question == null || !store().end(id, State.WAITING, State.DECLINED, at.actor(), null)) {
             return Optional.empty();
         }
         return Optional.of(executor.decline(question.request(), question.question(), "no"));

@@ -574,6 +574,18 @@ public final class Vacancy {
         }
 
         /**
+         * How long what was agreed to waits for the approval of somebody else, where the rule book says that it needs one; three
+         * days unless set.
+         */
+        public Builder approvalLifetime(Duration time) {
+            if (Arguments.notNull(time, "time").isNegative() || time.isZero()) {
+                throw new MisuseException("What is to be approved must wait for some time, not " + time + ".");
+            }
+            settings.approvalLifetime = time;
+            return this;
+        }
+
+        /**
          * The clock that receipts are dated by, and whose zone says which day is today; the machine's unless set.
          */
         public Builder clock(Clock clock) {

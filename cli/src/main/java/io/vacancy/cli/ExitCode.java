@@ -65,7 +65,7 @@ public final class ExitCode {
             case DECLINED -> DECLINED;
             case CHANGED -> CHANGED;
             case BUSY -> BUSY;
-            case REFUSED -> REFUSED;
+            case REFUSED, WAITING -> REFUSED;
             case IN_DOUBT -> IN_DOUBT;
         };
     }

@@ -24,6 +24,8 @@ public interface Permission {
         RESTORE("restore rows of"),
         PURGE("purge archived rows of"),
         TRUNCATE("empty"),
+        /** Approving what somebody else has asked for, where the rule book says that it needs that. */
+        APPROVE("approve requests for rows of"),
         /** Holding rows or what is archived of them. */
         HOLD("hold rows of"),
         /** Ending a hold. */

@@ -5,6 +5,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.NotDoneException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.preview.Preview;
+import io.vacancy.question.QuestionId;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -21,6 +22,7 @@ public sealed interface Outcome {
         BLOCKED("blocked"),
         DECLINED("declined"),
         REFUSED("refused"),
+        WAITING("waiting"),
         CHANGED("changed"),
         BUSY("busy"),
         IN_DOUBT("in-doubt");
@@ -147,6 +149,26 @@ public sealed interface Outcome {
         @Override
         public String message() {
             return reason + " Nothing was changed.";
+        }
+    }
+
+    /**
+     * It was agreed to, and somebody else has to approve it first.
+     *
+     * @param reason why, in a few words
+     * @param question the question that waits for it; null where nobody has opened one, see
+     *     {@link io.vacancy.OpenQuestions}
+     */
+    record Waiting(Preview preview, String reason, @Nullable QuestionId question) implements Outcome {
+        @Override
+        public State state() {
+            return State.WAITING;
+        }
+
+        @Override
+        public String message() {
+            return "Somebody else has to approve it first (" + reason + "). Nothing was changed."
+                    + (question == null ? "" : " It waits for that as " + question.value() + ".");
         }
     }
 

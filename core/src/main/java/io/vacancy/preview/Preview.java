@@ -65,6 +65,14 @@ public final class Preview {
         return data.question();
     }
 
+    /**
+     * Why somebody else than the one who asks has to approve it before it is carried out, in a few words; null where nobody
+     * has to.
+     */
+    public @Nullable String approval() {
+        return data.approval();
+    }
+
     /** What would be done, in a few words: "Erase boat Osprey (HV-204)". */
     public String title() {
         return data.title();
@@ -154,6 +162,7 @@ public final class Preview {
             @Nullable String refusal,
             Impact impact,
             Question question,
+            @Nullable String approval,
             String title,
             String selected) {}
 

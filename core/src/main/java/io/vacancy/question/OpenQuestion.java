@@ -29,6 +29,8 @@ public final class OpenQuestion {
     public enum State {
         /** It waits for an answer. */
         OPEN("open"),
+        /** It was answered, and somebody else has to approve it. */
+        WAITING("waiting"),
         /** It was answered, and what was asked for is done. */
         DONE("done"),
         /** It was withdrawn, or answered wrongly three times. */
@@ -61,6 +63,7 @@ public final class OpenQuestion {
             Instant expiresAt,
             State state,
             int wrongAnswers,
+            @Nullable String decidedBy,
             @Nullable ReceiptId receipt) {}
 
     /** By which it is found again. */
@@ -113,14 +116,24 @@ public final class OpenQuestion {
         return data.wrongAnswers();
     }
 
+    /** Who else has approved or declined it; null where nobody has. */
+    public @Nullable String decidedBy() {
+        return data.decidedBy();
+    }
+
     /** What was done; null unless it is {@link State#DONE}. */
     public @Nullable ReceiptId receipt() {
         return data.receipt();
     }
 
-    /** The same as it stands by then: an open one expires. */
+    /** Whether it can still be answered, approved or declined. */
+    public boolean pending() {
+        return state() == State.OPEN || state() == State.WAITING;
+    }
+
+    /** The same as it stands by then: a pending one expires. */
     public OpenQuestion at(Instant now) {
-        return state() == State.OPEN && !now.isBefore(expiresAt())
+        return pending() && !now.isBefore(expiresAt())
                 ? new OpenQuestion(new Data(
                         id(),
                         request(),
@@ -131,6 +144,7 @@ public final class OpenQuestion {
                         expiresAt(),
                         State.EXPIRED,
                         wrongAnswers(),
+                        decidedBy(),
                         receipt()))
                 : this;
     }

@@ -66,6 +66,7 @@ public record CombinedRules(RuleBook book, List<String> contradictions) {
                 joined(List.copyOf(tables.values()), twice),
                 joined(List.copyOf(relations.values()), further),
                 joined(prevailing.questions(), other.questions()),
+                joined(prevailing.approvals(), other.approvals()),
                 joined(prevailing.deletions(), other.deletions()),
                 prevailing.retention().equals(Retention.UNLIMITED) ? other.retention() : prevailing.retention(),
                 prevailing.outbox() == null ? other.outbox() : prevailing.outbox());

@@ -11,7 +11,6 @@ import io.vacancy.request.Mode;
 import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.RuleAction.NewParent;
-import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
@@ -20,7 +19,6 @@ import io.vacancy.schema.TableName;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -39,7 +37,7 @@ public final class ResolvedRules {
     private final Map<TableName, TableEntry> tables;
     private final Map<TableName, Label> labels;
     private final Map<TableName, ResolvedMarker> markers;
-    private final List<QuestionEntry> questions;
+    private final ConfirmationRules confirmation;
     private final Map<String, NamedDeletion> deletions;
     private final Retention retention;
     private final @Nullable String outbox;
@@ -54,7 +52,7 @@ public final class ResolvedRules {
             Map<TableName, Label> labels,
             Map<TableName, ResolvedMarker> markers,
             Map<String, List<String>> written,
-            List<QuestionEntry> questions,
+            ConfirmationRules confirmation,
             Map<String, NamedDeletion> deletions,
             Retention retention,
             @Nullable String outbox,
@@ -66,7 +64,7 @@ public final class ResolvedRules {
         this.tables = Map.copyOf(tables);
         this.labels = Map.copyOf(labels);
         this.markers = Map.copyOf(markers);
-        this.questions = List.copyOf(questions);
+        this.confirmation = confirmation;
         this.deletions = Collections.unmodifiableMap(new LinkedHashMap<>(deletions));
         this.retention = retention;
         this.outbox = outbox;
@@ -293,7 +291,17 @@ public final class ResolvedRules {
             }
         }
         return new ResolvedRules(
-                schema, changed, soft, tables, labels, markers, permits, questions, deletions, retention, outbox,
+                schema,
+                changed,
+                soft,
+                tables,
+                labels,
+                markers,
+                permits,
+                confirmation,
+                deletions,
+                retention,
+                outbox,
                 problems);
     }
 
@@ -385,19 +393,17 @@ public final class ResolvedRules {
      * @param goes how many rows would be deleted in total
      */
     public Strength strength(TableName selectedFrom, boolean everyRow, long goes) {
-        List<QuestionEntry> applying = questions.stream()
-                .filter(entry -> entry.table() == null
-                        || schema.table(entry.table()).name().equals(selectedFrom))
-                .filter(entry -> entry.above() == null || goes > entry.above())
-                .filter(entry -> everyRow || !entry.everyRow())
-                .toList();
-        Strength strongest = applying.stream()
-                .map(QuestionEntry::strength)
-                .max(Comparator.naturalOrder())
-                .orElse(Strength.YES_NO);
-        // What is said of deletions in general does not speak of emptying a table.
-        boolean spoken = !everyRow || applying.stream().anyMatch(QuestionEntry::everyRow);
-        return spoken || strongest.compareTo(Strength.TABLE) > 0 ? strongest : Strength.TABLE;
+        return confirmation.strength(selectedFrom, everyRow, goes);
+    }
+
+    /**
+     * Why somebody else has to approve it, in a few words; null where nobody has to.
+     *
+     * @param selectedFrom the table that rows were selected from
+     * @param goes how many rows would be affected in total
+     */
+    public @Nullable String approval(TableName selectedFrom, OperationKind operation, long goes) {
+        return confirmation.approval(selectedFrom, operation, goes);
     }
 
     /** The deletions that have a name, in the order of the rule book. */

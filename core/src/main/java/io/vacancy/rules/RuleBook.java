@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param tables what it says of tables
  * @param relations what it says of relations
  * @param questions how strongly it wants to be asked
+ * @param approvals what somebody else has to approve
  * @param deletions what it has names for
  * @param retention how long something is kept of the rows of tables that say nothing of it
  * @param outbox the source that events for other systems name, a URI reference (CloudEvents 1.0); null where there
@@ -29,6 +30,7 @@ public record RuleBook(
         List<TableEntry> tables,
         List<RelationEntry> relations,
         List<QuestionEntry> questions,
+        List<ApprovalEntry> approvals,
         List<NamedDeletion> deletions,
         Retention retention,
         @Nullable String outbox) {
@@ -37,11 +39,13 @@ public record RuleBook(
         Arguments.noneNull(tables, "tables");
         Arguments.noneNull(relations, "relations");
         Arguments.noneNull(questions, "questions");
+        Arguments.noneNull(approvals, "approvals");
         Arguments.noneNull(deletions, "deletions");
         Arguments.notNull(retention, "retention");
         tables = List.copyOf(tables);
         relations = List.copyOf(relations);
         questions = List.copyOf(questions);
+        approvals = List.copyOf(approvals);
         deletions = List.copyOf(deletions);
     }
 
@@ -86,7 +90,7 @@ public record RuleBook(
     }
 
     private static final RuleBook EMPTY =
-            new RuleBook(List.of(), List.of(), List.of(), List.of(), Retention.UNLIMITED, null);
+            new RuleBook(List.of(), List.of(), List.of(), List.of(), List.of(), Retention.UNLIMITED, null);
 
     /** A rule book that says nothing: everything follows what the schema declares. */
     public static RuleBook empty() {
@@ -111,6 +115,7 @@ public record RuleBook(
         private final List<TableEntry> tables = new ArrayList<>();
         private final List<RelationEntry> relations = new ArrayList<>();
         private final List<QuestionEntry> questions = new ArrayList<>();
+        private final List<ApprovalEntry> approvals = new ArrayList<>();
         private final List<NamedDeletion> deletions = new ArrayList<>();
         private Retention retention = Retention.UNLIMITED;
         private @Nullable String outbox;
@@ -167,6 +172,15 @@ public record RuleBook(
         }
 
         /**
+         * Says what is carried out only once somebody else has approved it:
+         * {@code approval(ApprovalEntry.ANY.table("boat").above(100))}.
+         */
+        public Builder approval(ApprovalEntry entry) {
+            approvals.add(Arguments.notNull(entry, "entry"));
+            return this;
+        }
+
+        /**
          * Gives a deletion a name: {@code deletion("old-moorings", d -> d.from("mooring").where(…))}.
          */
         public Builder deletion(String name, UnaryOperator<NamedDeletion> entry) {
@@ -196,7 +210,7 @@ public record RuleBook(
         }
 
         private RuleBook build() {
-            return new RuleBook(tables, relations, questions, deletions, retention, outbox);
+            return new RuleBook(tables, relations, questions, approvals, deletions, retention, outbox);
         }
     }
 }

@@ -58,6 +58,7 @@ final class RuleResolver {
         book.tables().forEach(entry -> trying(entry.place(), () -> table(entry)));
         book.relations().forEach(entry -> trying(entry.place(), () -> relation(entry)));
         book.questions().forEach(entry -> trying(entry.place(), () -> question(entry)));
+        book.approvals().forEach(entry -> trying(entry.place(), () -> approval(entry)));
         book.deletions().forEach(entry -> trying(entry.place(), () -> deletion(entry)));
         book.tables().forEach(entry -> trying(entry.place(), () -> stampsOfParents(entry)));
         undecided();
@@ -77,7 +78,7 @@ final class RuleResolver {
                 labels,
                 markers,
                 written,
-                book.questions(),
+                new ConfirmationRules(schema, book.questions(), book.approvals()),
                 deletions,
                 book.retention(),
                 book.outbox(),
@@ -235,6 +236,16 @@ final class RuleResolver {
         }
         if (entry.above() != null && entry.above() < 0) {
             throw new MisuseException("A question cannot hold above " + entry.above() + " rows.");
+        }
+    }
+
+    private void approval(ApprovalEntry entry) {
+        if (entry.table() != null) {
+            schema.table(entry.table());
+        }
+        if (entry.above() != null && entry.above() < 0) {
+            throw new MisuseException(
+                    "Nobody can approve what is above " + entry.above() + " rows.", "Give 0 or more.");
         }
     }
 

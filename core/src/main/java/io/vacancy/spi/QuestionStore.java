@@ -3,9 +3,11 @@ package io.vacancy.spi;
 
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.question.OpenQuestion;
+import io.vacancy.question.OpenQuestion.State;
 import io.vacancy.question.QuestionId;
 import io.vacancy.request.NamedDeletion;
 import java.time.Instant;
+import java.util.List;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
@@ -28,22 +30,39 @@ public interface QuestionStore {
     OpenQuestion find(QuestionId id, Function<String, NamedDeletion> deletions);
 
     /**
-     * Whether a question is open and has had fewer wrong answers than this. Waits for those who are just counting one.
+     * Those that wait for an approval, as they were kept, in the order in which they were asked.
+     *
+     * @param deletions those of the rule book, by name
      */
-    boolean admits(QuestionId id, int wrong);
+    List<OpenQuestion> waiting(Function<String, NamedDeletion> deletions);
+
+    /**
+     * Whether a question stands so and has had fewer wrong answers than this. Waits for those who are just counting one.
+     */
+    boolean admits(QuestionId id, State in, int wrong);
 
     /**
      * Counts a wrong answer; with the last that is allowed the question is declined.
      *
-     * @return whether the question was open
+     * @return whether the question stood so
      */
-    boolean countWrong(QuestionId id, int most);
+    boolean countWrong(QuestionId id, State in, int most);
+
+    /**
+     * A question that was answered waits for an approval, and counts wrong answers anew.
+     *
+     * @param expiresAt until when
+     * @return whether it was open
+     */
+    boolean waits(QuestionId id, Instant expiresAt);
 
     /**
      * Ends a question.
      *
+     * @param in as it stood
+     * @param decidedBy who else has approved or declined it, or null
      * @param receipt of what was done, or null
-     * @return whether it was open
+     * @return whether it stood so
      */
-    boolean end(QuestionId id, OpenQuestion.State state, @Nullable ReceiptId receipt);
+    boolean end(QuestionId id, State in, State state, @Nullable String decidedBy, @Nullable ReceiptId receipt);
 }

@@ -12,13 +12,15 @@ import org.jspecify.annotations.Nullable;
  * @param consequences what the question said that a yes would do
  * @param answer as it was typed; null where nobody was asked
  * @param fingerprint of what was shown; null where nothing was
+ * @param approvedBy who else agreed, or null where nobody had to
  */
 public record Confirmation(
         How how,
         String words,
         List<String> consequences,
         @Nullable String answer,
-        @Nullable String fingerprint) {
+        @Nullable String fingerprint,
+        @Nullable String approvedBy) {
 
     /** The ways of agreeing to something. */
     public enum How {

@@ -133,10 +133,12 @@ class TrailTest {
                         purging.question().title(),
                         purging.question().consequences(),
                         "yes",
-                        purging.fingerprint()));
+                        purging.fingerprint(),
+                        null));
         assertThat(entries.get(0).receipts()).containsExactly(gone.id());
         assertThat(entries.get(5).confirmation())
-                .isEqualTo(new Confirmation(Confirmation.How.WITHOUT_CONFIRMATION, "nightly", List.of(), null, null));
+                .isEqualTo(new Confirmation(
+                        Confirmation.How.WITHOUT_CONFIRMATION, "nightly", List.of(), null, null, null));
         assertThat(entries.get(6).confirmation())
                 .returns(Confirmation.How.QUESTION, Confirmation::how)
                 .returns("yes", Confirmation::answer)

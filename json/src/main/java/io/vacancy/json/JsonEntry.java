@@ -50,6 +50,11 @@ final class JsonEntry {
             agreed.set("consequences", JsonWriter.texts(confirmation.consequences()));
             agreed.put("answer", confirmation.answer());
             agreed.put("fingerprint", confirmation.fingerprint());
+            // Left out where nobody has to approve, so that such entries are what they were before there was any
+            // approval.
+            if (confirmation.approvedBy() != null) {
+                agreed.put("approved-by", confirmation.approvedBy());
+            }
         }
         node.put("table", entry.table());
         node.put("selected", entry.selected());
@@ -186,6 +191,7 @@ final class JsonEntry {
                 StrictJson.text(node, "words"),
                 JsonReader.texts(StrictJson.need(node, "consequences")),
                 StrictJson.optional(node, "answer"),
-                StrictJson.optional(node, "fingerprint"));
+                StrictJson.optional(node, "fingerprint"),
+                StrictJson.optional(node, "approved-by"));
     }
 }

@@ -50,6 +50,7 @@ final class OutcomeJson {
         document.set("active-counts", activeCounts(preview.impact().activeCounts()));
         document.set("warnings", JsonWriter.texts(preview.warnings()));
         document.set("question", question(preview.question()));
+        document.put("approval", preview.approval());
         document.put("fingerprint", preview.fingerprint());
         document.set("request", JsonRequest.write(preview.request()));
         return document;
@@ -76,6 +77,11 @@ final class OutcomeJson {
             document.set("preview", document(declined.preview()));
         } else if (outcome instanceof Outcome.Refused refused) {
             document.set("preview", document(refused.preview()));
+        } else if (outcome instanceof Outcome.Waiting waiting) {
+            document.put(
+                    "waiting",
+                    waiting.question() == null ? null : waiting.question().value());
+            document.set("preview", document(waiting.preview()));
         } else if (outcome instanceof Outcome.Busy busy) {
             document.put("table", busy.table());
         } else if (outcome instanceof Outcome.InDoubt doubt) {

@@ -40,7 +40,7 @@ class JsonEntryTest {
             Map.of("page", "/boats/17"),
             "sold",
             new Confirmation(
-                    Confirmation.How.QUESTION, "Erase boat Osprey?", List.of("2 rows go with it."), "yes", "f1"),
+                    Confirmation.How.QUESTION, "Erase boat Osprey?", List.of("2 rows go with it."), "yes", "f1", null),
             "boat",
             "by 1 key",
             null,
@@ -135,7 +135,9 @@ class JsonEntryTest {
                 maybe(random),
                 origin,
                 maybe(random),
-                random.nextBoolean() ? new Confirmation(how, text(random), texts, maybe(random), maybe(random)) : null,
+                random.nextBoolean()
+                        ? new Confirmation(how, text(random), texts, maybe(random), maybe(random), maybe(random))
+                        : null,
                 maybe(random),
                 text(random),
                 maybe(random),

@@ -13,7 +13,9 @@ import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.Narrowing.Order;
+import io.vacancy.request.OperationKind;
 import io.vacancy.rulebook.sql.SearchCondition;
+import io.vacancy.rules.ApprovalEntry;
 import io.vacancy.rules.Retention;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
@@ -40,7 +42,7 @@ import org.jspecify.annotations.Nullable;
 public final class RuleBookFile {
 
     private static final List<String> PARTS =
-            List.of("version", "tables", "relations", "questions", "deletions", "retention", "outbox");
+            List.of("version", "tables", "relations", "questions", "approvals", "deletions", "retention", "outbox");
     private static final List<String> TABLE_KEYS = List.of(
             "label",
             "mode",
@@ -60,6 +62,7 @@ public final class RuleBookFile {
             "at-most-percent");
     private static final List<String> RELATION_KEYS = List.of("rules", "soft-delete", "permit");
     private static final List<String> QUESTION_KEYS = List.of("above", "every-row", "table", "type");
+    private static final List<String> APPROVAL_KEYS = List.of("above", "table", "operation");
     private static final List<String> DELETION_KEYS = List.of(
             "table",
             "where",
@@ -171,6 +174,11 @@ public final class RuleBookFile {
             asked.items().forEach(entry -> entry.trying(() -> all.add(question(entry)), false));
             return all;
         });
+        List<ApprovalEntry> approvals = new ArrayList<>();
+        root.with("approvals", approvals, (all, needed) -> {
+            needed.items().forEach(entry -> entry.trying(() -> all.add(approval(entry)), false));
+            return all;
+        });
         Retention retention = root.with("retention", Retention.UNLIMITED, (none, kept) -> retention(kept));
         String outbox = root.with(
                 "outbox",
@@ -179,7 +187,8 @@ public final class RuleBookFile {
                         source,
                         text -> String.valueOf(RuleBook.build(book -> book.outbox(source.text()))
                                 .outbox())));
-        return new RuleBook(tables, relations, questions, deletions, retention, outbox.isEmpty() ? null : outbox);
+        return new RuleBook(
+                tables, relations, questions, approvals, deletions, retention, outbox.isEmpty() ? null : outbox);
     }
 
     private static String version(Yaml root) {
@@ -228,6 +237,36 @@ public final class RuleBookFile {
                 everyRow != null && everyRow.truth(),
                 strength,
                 written.place());
+    }
+
+    /** {@code {above: 100, table: boat, operation: erase}}, any of them. */
+    private static ApprovalEntry approval(Yaml written) {
+        written.onlyKeys(APPROVAL_KEYS);
+        Yaml table = written.get("table");
+        Yaml above = written.get("above");
+        Yaml operation = written.get("operation");
+        if (table == null && above == null && operation == null) {
+            throw written.wrong(
+                    "An approval says what it is for.",
+                    "Write above: 100, table: boat or operation: purge, or several.");
+        }
+        return new ApprovalEntry(
+                table == null ? null : table.text(),
+                operation == null ? null : operation(operation),
+                above == null ? null : above.whole(),
+                written.place());
+    }
+
+    private static OperationKind operation(Yaml written) {
+        return Arrays.stream(OperationKind.values())
+                .filter(known -> known.word().equals(written.text()))
+                .findFirst()
+                .orElseThrow(() -> written.unknown(
+                        "operation",
+                        written.text(),
+                        Arrays.stream(OperationKind.values())
+                                .map(OperationKind::word)
+                                .toList()));
     }
 
     private static NamedDeletion deletion(Yaml.Entry entry) {

@@ -110,7 +110,7 @@ public record TrailEntryFactory(
             case BLOCKED -> Ending.BLOCKED;
             case REFUSED -> Ending.REFUSED;
             case DECLINED -> Ending.DECLINED;
-            case DONE, NOTHING, CHANGED, BUSY, IN_DOUBT -> null;
+            case DONE, NOTHING, WAITING, CHANGED, BUSY, IN_DOUBT -> null;
         };
     }
 
@@ -175,7 +175,8 @@ public record TrailEntryFactory(
                         asked.title(),
                         asked.consequences(),
                         answer == null ? null : told.text(answer.text()),
-                        consent.fingerprint());
+                        consent.fingerprint(),
+                        consent.approvedBy());
             }
             case EXPECTED ->
                 new Confirmation(
@@ -184,16 +185,24 @@ public record TrailEntryFactory(
                                 request.request().limits().expect())),
                         List.of(),
                         null,
-                        consent.fingerprint());
+                        consent.fingerprint(),
+                        consent.approvedBy());
             case WITHOUT_CONFIRMATION ->
                 new Confirmation(
                         how,
                         String.valueOf(told.text(request.request().withoutConfirmation())),
                         List.of(),
                         null,
-                        consent.fingerprint());
+                        consent.fingerprint(),
+                        consent.approvedBy());
             case NOT_REQUIRED, FINGERPRINT ->
-                new Confirmation(how, "the rule book asks nothing", List.of(), null, consent.fingerprint());
+                new Confirmation(
+                        how,
+                        "the rule book asks nothing",
+                        List.of(),
+                        null,
+                        consent.fingerprint(),
+                        consent.approvedBy());
         };
     }
 

@@ -135,6 +135,20 @@ public record RequestExecutor(Installation at) {
         return once(request, () -> ifStillThere(request, resolved -> execute(resolved, consent)));
     }
 
+    /** Executes a request by an answer that somebody else has given to a preview of it. */
+    public Outcome approve(Request request, Answer answer, String approver) {
+        Consent consent = Consent.approved(answer, approver);
+        return once(request, () -> ifStillThere(request, resolved -> execute(resolved, consent)));
+    }
+
+    /** The same on the account of somebody else, in the scope of the one who asks. */
+    public RequestExecutor onAccountOf(String actor) {
+        Settings settings = new Settings(at.settings());
+        settings.actor = () -> actor;
+        settings.onBehalfOf = () -> null;
+        return new RequestExecutor(at.with(settings));
+    }
+
     /** Executes a request that nobody is asked about. */
     public Outcome execute(Request request) {
         wantsWaiver(request);
@@ -154,6 +168,17 @@ public record RequestExecutor(Installation at) {
         PreviewFactory previews = previews(resolved);
         String forbidden = previews.forbidden(Act.of(resolved.operation()));
         return forbidden != null ? forbidden : previews.forbidden(preview.impact());
+    }
+
+    /** Why the actor may not do this to the selected table of a request, or null; also where nothing is left of it. */
+    public @Nullable String refusal(Request request, Act act) {
+        try {
+            return previews(resolver().resolve(request)).forbidden(act);
+        } catch (NothingLeftException gone) {
+            return null;
+        } catch (MisuseException closedOrGone) {
+            return closedOrGone.getMessage();
+        }
     }
 
     /** What a request's identity stands for already; null where it is new. */

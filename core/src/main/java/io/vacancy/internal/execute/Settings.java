@@ -52,6 +52,7 @@ public final class Settings {
     public Duration sealEvery = Duration.ofSeconds(1);
     public int keysInTrail = 1_000;
     public Duration questionLifetime = Duration.ofHours(1);
+    public Duration approvalLifetime = Duration.ofDays(3);
 
     /** How long a request that does not say so waits for rows that somebody else holds; null for as long as the database does. */
     @Nullable
@@ -93,6 +94,7 @@ public final class Settings {
         sealEvery = other.sealEvery;
         keysInTrail = other.keysInTrail;
         questionLifetime = other.questionLifetime;
+        approvalLifetime = other.approvalLifetime;
         lockTimeout = other.lockTimeout;
         cancellation = other.cancellation;
         rowHandler = other.rowHandler;

@@ -17,23 +17,30 @@ import org.jspecify.annotations.Nullable;
  *
  * @param answer what was answered; null where nobody was asked
  * @param fingerprint of what was shown; null where nothing was
+ * @param approvedBy who else has agreed, or null
  * @param seen what was shown, where it is at hand, to tell what has changed since
  */
 public record Consent(
         @Nullable Answer answer,
         @Nullable String fingerprint,
+        @Nullable String approvedBy,
         @Nullable Preview seen) {
 
     /** Nobody was shown anything. */
-    public static final Consent OF_THE_REQUEST = new Consent(null, null, null);
+    public static final Consent OF_THE_REQUEST = new Consent(null, null, null, null);
 
     public static Consent answered(Answer answer, @Nullable Preview seen) {
-        return new Consent(answer, answer.fingerprint(), seen);
+        return new Consent(answer, answer.fingerprint(), null, seen);
+    }
+
+    /** Somebody else has given the answer to what the one who asks had agreed to before. */
+    public static Consent approved(Answer answer, String by) {
+        return new Consent(answer, answer.fingerprint(), by, null);
     }
 
     /** It was shown, and nobody was asked. */
     public static Consent shown(Preview seen) {
-        return new Consent(null, seen.fingerprint(), seen);
+        return new Consent(null, seen.fingerprint(), null, seen);
     }
 
     /** Whether what is found is compared with what was shown. */
@@ -53,10 +60,14 @@ public record Consent(
         if (fingerprint != null && !fingerprint.equals(now.fingerprint())) {
             return Outcome.Changed.since(seen, now);
         }
-        if (answer != null) {
-            return now.question().accepts(answer.text()) ? null : new Outcome.Declined(now);
+        if (answer != null && !now.question().accepts(answer.text())) {
+            return new Outcome.Declined(now);
         }
-        return waived(now.request(), now.question()) ? null : new Outcome.Refused(now, needed(now.question()));
+        if (answer == null && !waived(now.request(), now.question())) {
+            return new Outcome.Refused(now, needed(now.question()));
+        }
+        String approval = now.approval();
+        return approval == null || approvedBy != null ? null : new Outcome.Waiting(now, approval, null);
     }
 
     /** The outcome in which a preview already stands, or null if it could go ahead. */

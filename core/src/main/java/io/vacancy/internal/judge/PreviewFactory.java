@@ -79,8 +79,15 @@ public record PreviewFactory(
                 refusal,
                 shown,
                 question,
+                state == State.READY ? approval(shown) : null,
                 messages.title(resolved, shown),
                 Messages.selected(resolved)));
+    }
+
+    private @Nullable String approval(Impact found) {
+        long affected =
+                found.totals().values().stream().mapToLong(Long::longValue).sum();
+        return rules.approval(resolved.table().name(), resolved.operation(), affected);
     }
 
     /** Why the selected row cannot be merged, or null. */
@@ -238,6 +245,7 @@ public record PreviewFactory(
                 null,
                 Impact.nothing(),
                 question,
+                null,
                 question.title(),
                 Messages.selected(resolved)));
     }

@@ -53,6 +53,7 @@ final class AnnotationReader {
                 List.copyOf(relations.values()),
                 List.of(),
                 List.of(),
+                List.of(),
                 Retention.UNLIMITED,
                 null);
     }

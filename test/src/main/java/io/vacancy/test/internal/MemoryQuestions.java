@@ -8,7 +8,9 @@ import io.vacancy.question.QuestionId;
 import io.vacancy.request.NamedDeletion;
 import io.vacancy.spi.QuestionStore;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -30,41 +32,64 @@ final class MemoryQuestions implements QuestionStore {
     }
 
     @Override
-    public synchronized boolean admits(QuestionId id, int wrong) {
-        OpenQuestion question = questions.get(id);
-        return question != null && question.state() == State.OPEN && question.wrongAnswers() < wrong;
+    public synchronized List<OpenQuestion> waiting(Function<String, NamedDeletion> deletions) {
+        return questions.values().stream()
+                .filter(question -> question.state() == State.WAITING)
+                .sorted(Comparator.comparing(OpenQuestion::askedAt))
+                .toList();
     }
 
     @Override
-    public synchronized boolean countWrong(QuestionId id, int most) {
+    public synchronized boolean admits(QuestionId id, State in, int wrong) {
         OpenQuestion question = questions.get(id);
-        int wrong = question == null ? 0 : question.wrongAnswers() + 1;
-        return changed(id, wrong >= most ? State.DECLINED : State.OPEN, wrong, null);
+        return question != null && question.state() == in && question.wrongAnswers() < wrong;
     }
 
     @Override
-    public synchronized boolean end(QuestionId id, State state, @Nullable ReceiptId receipt) {
-        OpenQuestion question = questions.get(id);
-        return changed(id, state, question == null ? 0 : question.wrongAnswers(), receipt);
-    }
-
-    private boolean changed(QuestionId id, State state, int wrong, @Nullable ReceiptId receipt) {
+    public synchronized boolean countWrong(QuestionId id, State in, int most) {
         OpenQuestion of = questions.get(id);
-        if (of == null || of.state() != State.OPEN) {
+        int wrong = of == null ? 0 : of.wrongAnswers() + 1;
+        return of != null
+                && changed(of, in, wrong >= most ? State.DECLINED : in, of.expiresAt(), wrong, of.decidedBy(), null);
+    }
+
+    @Override
+    public synchronized boolean waits(QuestionId id, Instant expiresAt) {
+        OpenQuestion of = questions.get(id);
+        return of != null && changed(of, State.OPEN, State.WAITING, expiresAt, 0, null, null);
+    }
+
+    @Override
+    public synchronized boolean end(
+            QuestionId id, State in, State state, @Nullable String decidedBy, @Nullable ReceiptId receipt) {
+        OpenQuestion of = questions.get(id);
+        return of != null && changed(of, in, state, of.expiresAt(), of.wrongAnswers(), decidedBy, receipt);
+    }
+
+    private boolean changed(
+            OpenQuestion of,
+            State in,
+            State state,
+            Instant expiresAt,
+            int wrong,
+            @Nullable String decidedBy,
+            @Nullable ReceiptId receipt) {
+        if (of.state() != in) {
             return false;
         }
         questions.put(
-                id,
+                of.id(),
                 OpenQuestion.of(new OpenQuestion.Data(
-                        id,
+                        of.id(),
                         of.request(),
                         of.question(),
                         of.by(),
                         of.scopes(),
                         of.askedAt(),
-                        of.expiresAt(),
+                        expiresAt,
                         state,
                         wrong,
+                        decidedBy,
                         receipt)));
         return true;
     }

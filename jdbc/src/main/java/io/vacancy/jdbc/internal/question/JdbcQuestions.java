@@ -26,6 +26,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
 import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** Open questions in the user's own database. */
@@ -75,18 +76,29 @@ public final class JdbcQuestions implements QuestionStore {
 
     @Override
     public @Nullable OpenQuestion find(QuestionId id, Function<String, NamedDeletion> deletions) {
-        List<OpenQuestion> found = work.looking(session -> session.query(
-                Sql.of(
-                                "SELECT request, strength, title, awaited, fingerprint, actor, scopes, asked_at, expires_at, state,"
-                                        + " wrong_answers, receipt_id FROM " + name(session) + " WHERE id = ")
-                        .bind(id.value(), OwnTables.TEXT),
-                READING,
-                row -> read(row, id, deletions)));
+        List<OpenQuestion> found =
+                found(where -> where.add(" WHERE id = ").bind(id.value(), OwnTables.TEXT), deletions);
         return found.isEmpty() ? null : found.get(0);
     }
 
-    private static OpenQuestion read(ResultSet row, QuestionId id, Function<String, NamedDeletion> deletions)
-            throws SQLException {
+    @Override
+    public List<OpenQuestion> waiting(Function<String, NamedDeletion> deletions) {
+        return found(
+                where -> where.add(" WHERE state = ")
+                        .bind(State.WAITING.word(), OwnTables.TEXT)
+                        .add(" ORDER BY asked_at, id"),
+                deletions);
+    }
+
+    private List<OpenQuestion> found(UnaryOperator<Sql> which, Function<String, NamedDeletion> deletions) {
+        return work.looking(session -> session.query(
+                which.apply(Sql.of("SELECT request, strength, title, awaited, fingerprint, actor, scopes, asked_at,"
+                        + " expires_at, state, wrong_answers, receipt_id, decided_by, id FROM " + name(session))),
+                READING,
+                row -> read(row, deletions)));
+    }
+
+    private static OpenQuestion read(ResultSet row, Function<String, NamedDeletion> deletions) throws SQLException {
         Question question = new Question(
                 word(Strength.values(), Strength::word, row.getString(2)),
                 row.getString(3),
@@ -94,7 +106,7 @@ public final class JdbcQuestions implements QuestionStore {
                 row.getString(4),
                 row.getString(5));
         return OpenQuestion.of(new OpenQuestion.Data(
-                id,
+                new QuestionId(row.getString(14)),
                 JsonReader.request(row.getString(1), deletions),
                 question,
                 row.getString(6),
@@ -103,6 +115,7 @@ public final class JdbcQuestions implements QuestionStore {
                 Objects.requireNonNull(Times.read(row.getString(9))),
                 word(State.values(), State::word, row.getString(10)),
                 row.getInt(11),
+                row.getString(13),
                 ReceiptId.ofNullable(row.getString(12))));
     }
 
@@ -116,31 +129,43 @@ public final class JdbcQuestions implements QuestionStore {
     }
 
     @Override
-    public boolean admits(QuestionId id, int wrong) {
+    public boolean admits(QuestionId id, State in, int wrong) {
         // A change of nothing waits for whoever is just counting.
-        return changed(id, Sql.of("state = state"), " AND wrong_answers < " + wrong);
+        return changed(id, in, Sql.of("state = state"), " AND wrong_answers < " + wrong);
     }
 
     @Override
-    public boolean countWrong(QuestionId id, int most) {
+    public boolean countWrong(QuestionId id, State in, int most) {
         // MariaDB assigns from left to right and reads what was assigned; so the state comes first.
         Sql count = Sql.of("state = CASE WHEN wrong_answers >= " + (most - 1) + " THEN ")
                 .bind(State.DECLINED.word(), OwnTables.TEXT)
                 .add(" ELSE state END, wrong_answers = wrong_answers + 1");
-        return changed(id, count, "");
+        return changed(id, in, count, "");
     }
 
     @Override
-    public boolean end(QuestionId id, State state, @Nullable ReceiptId receipt) {
+    public boolean waits(QuestionId id, Instant expiresAt) {
+        Sql set = Sql.of("wrong_answers = 0, expires_at = ")
+                .bind(Times.written(expiresAt), OwnTables.TEXT)
+                .add(", state = ")
+                .bind(State.WAITING.word(), OwnTables.TEXT);
+        return changed(id, State.OPEN, set, "");
+    }
+
+    @Override
+    public boolean end(QuestionId id, State in, State state, @Nullable String decidedBy, @Nullable ReceiptId receipt) {
         Sql set = Sql.of("state = ").bind(state.word(), OwnTables.TEXT);
+        if (decidedBy != null) {
+            set.add(", decided_by = ").bind(decidedBy, OwnTables.TEXT);
+        }
         if (receipt != null) {
             set.add(", receipt_id = ").bind(receipt.value(), OwnTables.TEXT);
         }
-        return changed(id, set, "");
+        return changed(id, in, set, "");
     }
 
-    /** Whether the question was open and was changed. */
-    private boolean changed(QuestionId id, Sql set, String further) {
+    /** Whether the question stood so and was changed. */
+    private boolean changed(QuestionId id, State in, Sql set, String further) {
         return work.writing(session -> session.update(
                         new Sql()
                                 .add("UPDATE " + name(session) + " SET ")
@@ -148,7 +173,7 @@ public final class JdbcQuestions implements QuestionStore {
                                 .add(" WHERE id = ")
                                 .bind(id.value(), OwnTables.TEXT)
                                 .add(" AND state = ")
-                                .bind(State.OPEN.word(), OwnTables.TEXT)
+                                .bind(in.word(), OwnTables.TEXT)
                                 .add(further),
                         ENDING)
                 == 1);

@@ -8,6 +8,8 @@ import java.util.List;
 /** Questions that wait for their answer. */
 public final class QuestionTableModule implements OwnTableModule {
 
+    private static final String DECIDED_BY = "decided_by VARCHAR(255)";
+
     @Override
     public String name() {
         return "question";
@@ -15,7 +17,7 @@ public final class QuestionTableModule implements OwnTableModule {
 
     @Override
     public int version() {
-        return 1;
+        return 2;
     }
 
     @Override
@@ -25,7 +27,11 @@ public final class QuestionTableModule implements OwnTableModule {
 
     @Override
     public List<String> upgrade(int from, OwnTableScript script) {
-        return from < 1 ? first(script) : List.of();
+        return from < 1
+                ? first(script)
+                : List.of(
+                        script.addColumn("question", DECIDED_BY),
+                        script.index("question", "state", "state", "asked_at"));
     }
 
     private static List<String> first(OwnTableScript script) {
@@ -45,7 +51,9 @@ public final class QuestionTableModule implements OwnTableModule {
                         "expires_at VARCHAR(30) NOT NULL",
                         "state VARCHAR(20) NOT NULL",
                         "wrong_answers INTEGER NOT NULL",
-                        "receipt_id VARCHAR(64)"),
-                script.index("question", "time", "expires_at"));
+                        "receipt_id VARCHAR(64)",
+                        DECIDED_BY),
+                script.index("question", "time", "expires_at"),
+                script.index("question", "state", "state", "asked_at"));
     }
 }

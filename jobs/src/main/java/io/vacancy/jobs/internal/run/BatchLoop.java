@@ -249,6 +249,10 @@ final class BatchLoop {
             }
             throw new JobEndedException(refused.reason());
         }
+        if (outcome instanceof Outcome.Waiting waiting) {
+            // Smaller batches would go round it.
+            throw new JobEndedException(waiting.message());
+        }
         if (outcome instanceof Outcome.InDoubt) {
             return Done.UNKNOWN;
         }

@@ -21,6 +21,7 @@ final class Titles {
             Map.entry("changed", "It has changed since it was shown"),
             Map.entry("confirmation-required", "Confirmation is required"),
             Map.entry("busy", "Held by somebody else"),
+            Map.entry("waiting", "It waits for an approval"),
             Map.entry("expired", "The question has expired"),
             Map.entry("failed", "It failed"));
 

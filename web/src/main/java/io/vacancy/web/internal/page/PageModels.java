@@ -88,7 +88,7 @@ public record PageModels(Vacancy vacancy, Frame frame) {
             case DECLINED -> 422;
             case REFUSED -> 403;
             case BUSY -> 503;
-            case IN_DOUBT -> 202;
+            case IN_DOUBT, WAITING -> 202;
         };
     }
 

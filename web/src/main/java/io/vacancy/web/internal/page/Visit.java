@@ -212,7 +212,7 @@ public final class Visit {
                 .questions()
                 .answer(question.id(), text == null ? "yes" : text)
                 .orElse(null);
-        if (outcome == null || outcome instanceof Outcome.Done) {
+        if (outcome == null || outcome instanceof Outcome.Done || outcome instanceof Outcome.Waiting) {
             seeOther(question, "");
         } else if (outcome instanceof Outcome.Declined) {
             seeOther(question, "&wrong");

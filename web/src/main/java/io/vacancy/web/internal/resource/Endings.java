@@ -46,7 +46,7 @@ final class Endings {
                     case REFUSED -> 403;
                     case CHANGED -> 412;
                     case BUSY -> 503;
-                    case IN_DOUBT -> 202;
+                    case IN_DOUBT, WAITING -> 202;
                 };
         ProblemException problem = new ProblemException(status, outcome.state().word(), outcome.message());
         for (String member : new String[] {"blockers", "skipped", "skipped-by", "missing", "differences"}) {

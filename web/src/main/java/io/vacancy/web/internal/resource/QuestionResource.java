@@ -113,6 +113,11 @@ public record QuestionResource(Vacancy vacancy, AskedDocument asked) {
                         question,
                         new ProblemException(
                                 412, "changed", "It has changed since it was shown; nothing was changed. Look again."));
+            case WAITING ->
+                new ProblemException(
+                        409,
+                        "waiting",
+                        "It was answered, and waits for the approval of somebody else. Nothing was changed.");
             case OPEN, DONE, DECLINED ->
                 new ProblemException(422, "declined", "The question was declined; nothing was changed. Ask anew.");
         };
