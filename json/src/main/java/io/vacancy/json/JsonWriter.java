@@ -28,6 +28,7 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.RowSample;
 import io.vacancy.question.Answer;
+import io.vacancy.question.OpenQuestion;
 import io.vacancy.request.Request;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Relation;
@@ -329,6 +330,26 @@ public final class JsonWriter {
             node.put("by", hold.by())
                     .put("because", hold.because())
                     .put("since", since == null ? null : since.toString());
+        }
+        return text(document);
+    }
+
+    /** What waits for an approval, as one document. */
+    public String waiting(List<OpenQuestion> waiting) {
+        ObjectNode document = NODES.objectNode();
+        document.put("version", VERSION);
+        ArrayNode nodes = document.putArray("waiting");
+        for (OpenQuestion question : waiting) {
+            nodes.addObject()
+                    .put("id", question.id().value())
+                    .put("title", question.question().title())
+                    .put("operation", question.request().operation().word())
+                    .put("table", question.request().table())
+                    .put("by", question.by())
+                    .put("because", question.request().reason())
+                    .put("asked", question.askedAt().toString())
+                    .put("expires", question.expiresAt().toString())
+                    .put("fingerprint", question.fingerprint());
         }
         return text(document);
     }

@@ -1,16 +1,20 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.command;
 
+import io.vacancy.OpenQuestions;
 import io.vacancy.Vacancy;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.OutcomeScreen;
 import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.question.Answer;
+import io.vacancy.question.QuestionId;
+import java.util.List;
 import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
 
@@ -47,7 +51,24 @@ record ConfirmationFlow(Screen screen, OutputOptions output, AnswerOptions answe
             return Outcome.Changed.since(null, preview);
         }
         Answer given = answers.given(preview, screen, database.named());
-        return screen.working(() -> executing.apply(preview, given));
+        Outcome outcome = screen.working(() -> executing.apply(preview, given));
+        return outcome instanceof Outcome.Waiting waiting && waiting.question() == null
+                ? waiting(vacancy, preview, given)
+                : outcome;
+    }
+
+    /** What was agreed to is kept until somebody else has approved it. */
+    private static Outcome waiting(Vacancy vacancy, Preview preview, @Nullable Answer given) {
+        OpenQuestions questions = vacancy.questions();
+        // Nothing that is kept waives a question.
+        Preview asked = vacancy.preview(preview.request().withConfirmation());
+        if (!asked.fingerprint().equals(preview.fingerprint())) {
+            return Outcome.Changed.since(preview, asked);
+        }
+        QuestionId id = questions.open(asked).id();
+        return questions
+                .answer(id, ApprovalFlow.typed(asked, given))
+                .orElseThrow(() -> new MisuseException("Somebody has withdrawn it meanwhile."));
     }
 
     /** Shows a preview to people. */
@@ -76,6 +97,12 @@ record ConfirmationFlow(Screen screen, OutputOptions output, AnswerOptions answe
             if (outcome instanceof Outcome.Done done && restorable(done.receipt())) {
                 screen.next("To take it back:", NextStep.restore(done.receipt().id(), database.given()));
             }
+        }
+        if (outcome instanceof Outcome.Waiting waiting && waiting.question() != null) {
+            screen.next(
+                    "For somebody else, to look at it and approve it:",
+                    NextStep.of(
+                            List.of("delete", "--approve", waiting.question().value()), database.given()));
         }
         if (outcome instanceof Outcome.Done done) {
             done.warnings().forEach(screen::tell);

@@ -49,6 +49,9 @@ final class DeleteCommand implements Callable<Integer> {
     @Mixin
     private final AnswerOptions answers = new AnswerOptions();
 
+    @Mixin
+    private final ApprovalOptions approval = new ApprovalOptions();
+
     @Option(
             names = "--records-to",
             paramLabel = "FILE",
@@ -80,6 +83,9 @@ final class DeleteCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        if (approval.given()) {
+            return decide();
+        }
         selection.check(mode);
         merge.check(mode);
         if (saveTo != null
@@ -135,6 +141,22 @@ final class DeleteCommand implements Callable<Integer> {
         }
     }
 
+    /** Of what somebody else has asked for. */
+    private int decide() {
+        String said = mode.said() != null ? mode.said() : merge.given() ? "--merge-into" : null;
+        approval.check(
+                selection,
+                asJob ? "--as-job" : saveTo != null ? "--save-to" : recordsTo != null ? "--records-to" : said);
+        ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
+        Vacancy vacancy = database.open(answers.who(), screen);
+        ApprovalFlow deciding = new ApprovalFlow(screen, asking);
+        return asking.tell(
+                vacancy,
+                approval.approves()
+                        ? deciding.approve(vacancy, approval.id())
+                        : deciding.decline(vacancy, approval.id()));
+    }
+
     /** What is sealed is known to be what was saved; of anything else the tables have to be named. */
     private String wayBack(Receipt receipt) {
         String sealed = database.fileKeyOption();
@@ -152,6 +174,12 @@ final class DeleteCommand implements Callable<Integer> {
         while (true) {
             Request looked = request;
             Preview preview = screen.working(() -> vacancy.preview(looked));
+            if (preview.approval() != null && (saveTo != null || recordsTo != null)) {
+                throw new MisuseException(
+                        "Somebody else has to approve it (" + preview.approval()
+                                + ") and has it carried out, so no file would be written.",
+                        "Leave --save-to and --records-to out; the archive has the rows.");
+            }
             Outcome outcome = asking.outcome(vacancy, preview, (shown, answer) -> execute(vacancy, shown, answer));
             boolean again = outcome instanceof Outcome.Declined
                     && answers.none()

@@ -18,6 +18,7 @@ public enum OptionGroup {
             "--limit",
             "--order-by",
             "--include-marked",
+            "--waiting",
             "--receipt",
             "--only",
             "--due",
@@ -48,7 +49,7 @@ public enum OptionGroup {
             "--into",
             "--refuse"),
     LIMITS("Limits", "--expect", "--at-most", "--at-most-in-all", "--at-most-percent", "--wait"),
-    CONFIRMATION("Confirmation", "--yes", "--answer", "--fingerprint"),
+    CONFIRMATION("Confirmation", "--yes", "--answer", "--fingerprint", "--approve", "--decline"),
     WHO("Who and why", "--because", "--by", "--on-behalf-of", "--origin", "--id"),
     JOB(
             "As a job",

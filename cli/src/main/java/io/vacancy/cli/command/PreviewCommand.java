@@ -5,11 +5,13 @@ import io.vacancy.Vacancy;
 import io.vacancy.cli.ExitCode;
 import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
+import io.vacancy.cli.screen.WaitingScreen;
 import io.vacancy.diagram.PreviewDiagram;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.SkippedRow;
+import io.vacancy.question.OpenQuestion;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Column;
@@ -50,7 +52,15 @@ final class PreviewCommand implements Callable<Integer> {
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
+    private final ActorOptions who = new ActorOptions();
+
+    @Mixin
     private final ListOptions output = new ListOptions();
+
+    @Option(
+            names = "--waiting",
+            description = "In the place of a table: list what others have asked for, which waits for your approval.")
+    private boolean waiting;
 
     @Option(names = "--rows", description = "List every selected row.")
     private boolean rows;
@@ -81,6 +91,9 @@ final class PreviewCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        if (waiting) {
+            return listWaiting();
+        }
         selection.check(mode);
         merge.check(mode);
         diagram.check();
@@ -92,7 +105,7 @@ final class PreviewCommand implements Callable<Integer> {
                     "Several lists are asked for.", "Ask for one of --rows, --rows-of, --missing and --skipped.");
         }
         boolean json = lists == 0 && output.json();
-        Vacancy vacancy = database.open(screen);
+        Vacancy vacancy = database.open(who, screen);
         if (!selection.completed(vacancy, screen)) {
             return ExitCode.DECLINED;
         }
@@ -120,6 +133,26 @@ final class PreviewCommand implements Callable<Integer> {
             }
         }
         return ExitCode.of(preview);
+    }
+
+    private int listWaiting() {
+        if (selection.given()) {
+            throw new MisuseException(
+                    "--waiting lists what waits, and a table or a selection is given as well.", "Leave it out.");
+        }
+        boolean json = output.json();
+        List<OpenQuestion> all = database.open(who, screen).questions().waiting();
+        if (json) {
+            screen.printAll(database.json().waiting(all));
+            return ExitCode.DONE;
+        }
+        new WaitingScreen(output.layout(screen)).lines(all).forEach(screen::print);
+        if (!all.isEmpty()) {
+            screen.next(
+                    "To look at the first and approve it, after a question:",
+                    NextStep.of(List.of("delete", "--approve", all.get(0).id().value()), database.given()));
+        }
+        return ExitCode.DONE;
     }
 
     private Listing listing(Vacancy vacancy, Request request) {

@@ -100,6 +100,7 @@ public final class HistoryScreen {
         fact(facts, "deletion", entry.deletion() == null ? null : "@" + entry.deletion());
         Confirmation asked = entry.confirmation();
         fact(facts, asked == null ? "" : asked.how().word(), asked == null ? null : asked(asked));
+        fact(facts, "approved-by", asked == null ? null : asked.approvedBy());
         fact(
                 facts,
                 "archived under",

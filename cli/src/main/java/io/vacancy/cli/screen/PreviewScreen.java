@@ -83,6 +83,10 @@ public final class PreviewScreen {
         preview.warnings().forEach(warning -> lines.add(style.standing("Note: ") + warning));
         lines.add("");
         lines.add(sum(preview));
+        if (preview.approval() != null) {
+            lines.add(style.standing("Needs an approval: ") + "somebody else has to approve it first ("
+                    + preview.approval() + ").");
+        }
         if (preview.state() == Preview.State.READY) {
             lines.add(style.quiet("fingerprint " + preview.fingerprint()));
         }
