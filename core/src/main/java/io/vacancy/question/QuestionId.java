@@ -26,6 +26,11 @@ public record QuestionId(String value) {
         }
     }
 
+    /** Whether a text has the form of one. */
+    public static boolean fits(String text) {
+        return FORM.matcher(Arguments.notNull(text, "text")).matches();
+    }
+
     /** A new one: 32 random bytes in base64url (RFC 4648, 5). */
     public static QuestionId next() {
         byte[] bytes = new byte[BYTES];

@@ -20,6 +20,8 @@ public enum Exposed {
     REPLACE,
     /** Removing for good what is archived. */
     PURGE,
+    /** Approving what others have asked for, where the rule book says that it needs that. */
+    APPROVE,
     /** Looking at receipts, and at what is archived. */
     ARCHIVE,
     /** Looking at what was done, and by whom. */

@@ -293,6 +293,27 @@ class DeletionApiTest {
     }
 
     @Test
+    void whatSomebodyElseHasToApproveWaitsForThat() throws Exception {
+        long key = office.database.number("SELECT MIN(id) FROM logbook_entry");
+        Reply question = office.post(
+                "/deletions",
+                "{\"table\": \"logbook_entry\", \"keys\": [" + key + ", " + (key + 1) + "], \"mode\": \"blank\"}");
+        assertThat(question.json().at("/preview/approval").asText()).isEqualTo("logbook_entry, more than 1 row");
+        String address = question.header("Location");
+
+        Reply answered = office.post(address + "/answer", answer("yes"));
+
+        assertThat(answered.status()).isEqualTo(202);
+        assertThat(answered.json().path("type").asText()).isEqualTo("urn:vacancy:problem:waiting");
+        assertThat(office.get(address).json().path("state").asText()).isEqualTo("waiting");
+        assertThat(office.post(address + "/answer", answer("yes")).status()).isEqualTo(409);
+        assertThat(office.database.count("logbook_entry WHERE subject = '(removed)'"))
+                .isZero();
+        assertThat(office.send("DELETE", address, null).status()).isEqualTo(204);
+        assertThat(office.get(address).json().path("state").asText()).isEqualTo("declined");
+    }
+
+    @Test
     void answersAreATextAndNothingElse() throws Exception {
         Reply question = asked(office.free());
         String address = question.header("Location") + "/answer";

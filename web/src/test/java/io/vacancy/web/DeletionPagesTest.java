@@ -330,4 +330,48 @@ class DeletionPagesTest {
             assertThat(blocked.response().body()).contains("class=\"ours\"", "inspections are kept");
         }
     }
+
+    private Reply as(String user, String path) throws Exception {
+        return office.send("GET", page(path), null, "X-User", user, "Accept-Language", "en");
+    }
+
+    private Reply as(String user, String path, String form) throws Exception {
+        return office.send(
+                "POST", page(path), form, "Content-Type", "application/x-www-form-urlencoded", "X-User", user);
+    }
+
+    @Test
+    void anotherPersonLooksAtItAndApprovesOrDeclines() throws Exception {
+        long key = office.database.number("SELECT MIN(id) FROM logbook_entry");
+        String asking = "token=" + token() + "&table=logbook_entry&mode=blank&because=asked+to&key=" + key + "&key=";
+        for (String choice : List.of("no", "yes")) {
+            Reply question = as("Mira Holm", "/ask", asking + (key + 1));
+            Reply shown = get(question.header("Location"));
+            String address = question.header("Location").replaceAll("\\?.*", "");
+            Reply answered = form(address, "token", field(shown, "token"), "choice", "yes");
+            assertThat(get(answered.header("Location")).response().body()).contains("Waiting for an approval");
+            assertThat(get("/waiting").response().body()).contains("Nothing waits for your approval.");
+            String id = address.substring(address.lastIndexOf('/') + 1);
+            assertThat(get("/waiting/" + id).status()).isEqualTo(404);
+
+            Reply list = as("Tavi Orn", "/waiting");
+            assertThat(list.response().body())
+                    .contains("Blank 2 rows of logbook_entry", "Asked for by Mira Holm", "/waiting/" + id);
+            Reply deciding = as("Tavi Orn", "/waiting/" + id);
+            assertThat(deciding.response().body())
+                    .contains("because: asked to", "2 rows of logbook_entry will stay and be blanked");
+            assertThat(as("Tavi Orn", "/waiting/" + id, "choice=yes").status()).isEqualTo(403);
+            Reply decided = as("Tavi Orn", "/waiting/" + id, "token=" + field(deciding, "token") + "&choice=" + choice);
+            if (choice.equals("yes")) {
+                assertThat(decided.response().body()).contains("<h1>Blanked</h1>", "Mira Holm");
+            } else {
+                assertThat(decided.status()).isEqualTo(303);
+                assertThat(office.database.count("logbook_entry WHERE subject = '(removed)'"))
+                        .isZero();
+            }
+            assertThat(as("Tavi Orn", "/waiting/" + id).status()).isEqualTo(404);
+        }
+        assertThat(office.database.count("logbook_entry WHERE subject = '(removed)'"))
+                .isEqualTo(2);
+    }
 }

@@ -13,6 +13,7 @@ import io.vacancy.engines.Engine;
 import io.vacancy.harbour.HarbourOffice;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.question.Question.Strength;
+import io.vacancy.rules.ApprovalEntry;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
@@ -51,6 +52,7 @@ final class HarbourServer implements AutoCloseable {
                     "berth_contract",
                     t -> t.marker(Marker.versions(List.of("contract_no"), "valid_from", "valid_until")))
             .table("logbook_entry", t -> t.blank("subject", "(removed)"))
+            .approval(ApprovalEntry.ANY.table("logbook_entry").above(1))
             .question(2, Strength.COUNT)
             .deletion("old-moorings", d -> d.from("mooring")
                     .where(column("left_on").before(parameter("before")))
@@ -61,7 +63,7 @@ final class HarbourServer implements AutoCloseable {
                     .table("mooring", Exposed.DELETE, Exposed.RESTORE, Exposed.ARCHIVE, Exposed.HISTORY)
                     .table("berth_contract", Exposed.REPLACE)
                     .table("fee", Exposed.DELETE, Exposed.PURGE, Exposed.ARCHIVE)
-                    .table("logbook_entry", Exposed.BLANK)
+                    .table("logbook_entry", Exposed.BLANK, Exposed.APPROVE)
                     .conditions("mooring")
                     .deletion("old-moorings"));
 

@@ -57,7 +57,7 @@ final class ApprovalOptions {
 
     QuestionId id() {
         String written = approve != null ? approve : String.valueOf(decline);
-        if (!written.matches("[A-Za-z0-9_-]{20,64}")) {
+        if (!QuestionId.fits(written)) {
             throw new MisuseException(
                     "\"" + written + "\" names nothing that waits.", "Write what vacancy preview --waiting lists.");
         }

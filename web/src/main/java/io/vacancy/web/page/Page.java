@@ -68,6 +68,7 @@ public sealed interface Page {
             @Nullable String typed,
             int remaining,
             boolean anew,
+            @Nullable String askedBy,
             @Nullable String diagram)
             implements Page {
 
@@ -81,6 +82,17 @@ public sealed interface Page {
                 case ERASE, SOFT_DELETE, TRUNCATE, MERGE, BLANK, UNLINK_ORPHANS ->
                     archived ? "confirm.archived" : marksOnly ? "confirm.marked" : "confirm.lost";
             };
+        }
+    }
+
+    /** One thing that waits for an approval: what is asked, by whom, why, and where it is shown. */
+    record ShownWaiting(
+            String question, String asked, @Nullable String because, String address) {}
+
+    /** What waits for an approval. */
+    record Waiting(Frame frame, String title, List<ShownWaiting> waiting) implements Page {
+        public Waiting {
+            waiting = List.copyOf(waiting);
         }
     }
 

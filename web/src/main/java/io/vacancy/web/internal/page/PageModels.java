@@ -42,7 +42,44 @@ public record PageModels(Vacancy vacancy, Frame frame) {
                 typed(preview.question()),
                 wrong ? OpenQuestions.WRONG_ANSWERS - question.wrongAnswers() : -1,
                 anew,
+                null,
                 diagram ? address + "/diagram.svg" : null);
+    }
+
+    /** Asks one who may approve what somebody else has asked for. */
+    public Page approve(OpenQuestion question, String address, Preview preview, boolean wrong) {
+        String reason = question.request().reason();
+        return new Page.Confirm(
+                frame,
+                frame.say("approve.title"),
+                question,
+                address,
+                preview,
+                shown().rows(preview.records()),
+                shown().effects(preview.effects(), "effect"),
+                typed(preview.question()),
+                wrong ? OpenQuestions.WRONG_ANSWERS - question.wrongAnswers() : -1,
+                false,
+                frame.say(
+                        reason == null ? "approve.asked" : "approve.asked.because",
+                        question.by(),
+                        frame.time(question.askedAt()),
+                        reason == null ? "" : reason),
+                null);
+    }
+
+    /** What waits for an approval. */
+    public Page waiting(List<OpenQuestion> waiting, String address) {
+        return new Page.Waiting(
+                frame,
+                frame.say("waiting.title"),
+                waiting.stream()
+                        .map(question -> new Page.ShownWaiting(
+                                question.question().title(),
+                                frame.say("approve.asked", question.by(), frame.time(question.askedAt())),
+                                question.request().reason(),
+                                address + "/" + question.id().value()))
+                        .toList());
     }
 
     private @Nullable String typed(Question question) {
@@ -115,7 +152,7 @@ public record PageModels(Vacancy vacancy, Frame frame) {
     }
 
     /** Something has changed since it was shown, and is to be looked at again. */
-    public Page changed(String address) {
+    public Page changed(@Nullable String address) {
         return new Page.Over(frame, frame.say("stopped.changed"), frame.say("confirm.changed"), address);
     }
 

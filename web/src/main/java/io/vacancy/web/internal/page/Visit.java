@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.web.internal.page;
 
+import io.vacancy.Vacancy;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
@@ -12,6 +13,7 @@ import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import io.vacancy.web.Exposed;
+import io.vacancy.web.Exposure;
 import io.vacancy.web.internal.http.Exchange;
 import io.vacancy.web.internal.http.ProblemException;
 import io.vacancy.web.internal.resource.AskedDocument;
@@ -77,7 +79,8 @@ public final class Visit {
         }
     }
 
-    private @Nullable String field(String name) {
+    @Nullable
+    String field(String name) {
         String[] values = fields.get(name);
         return values == null || values.length == 0 ? null : values[0];
     }
@@ -114,7 +117,9 @@ public final class Visit {
         boolean post = request.getMethod().equals("POST");
         boolean get = request.getMethod().equals("GET");
         ResourceCollection collection = path.size() == 2 ? ResourceCollection.at(path.get(0)) : null;
-        if (path.equals(List.of("ask")) && post) {
+        if (!path.isEmpty() && path.get(0).equals(ApprovalVisit.AT) && (get || post)) {
+            new ApprovalVisit(this, path).handle(post);
+        } else if (path.equals(List.of("ask")) && post) {
             ask();
         } else if (path.size() == 3 && path.get(2).equals("diagram.svg") && get) {
             diagram(path.get(0), path.get(1));
@@ -131,7 +136,19 @@ public final class Visit {
         }
     }
 
-    private void wantsToken() {
+    Vacancy vacancy() {
+        return settings.vacancy();
+    }
+
+    Exposure exposure() {
+        return settings.exposure();
+    }
+
+    String base() {
+        return base;
+    }
+
+    void wantsToken() {
         boolean elsewhere = "cross-site".equals(request.getHeader("Sec-Fetch-Site"));
         if (elsewhere
                 || !settings.token().accepts(field("token"), settings.actor().get())) {
@@ -203,8 +220,7 @@ public final class Visit {
         }
         if (!"yes".equals(field("choice"))) {
             settings.vacancy().questions().withdraw(question.id());
-            response.setStatus(HttpServletResponse.SC_SEE_OTHER);
-            response.setHeader("Location", back());
+            seeOther(back());
             return;
         }
         String text = field("text");
@@ -261,7 +277,7 @@ public final class Visit {
     }
 
     private OpenQuestion question(ResourceCollection collection, String id) {
-        OpenQuestion question = id.matches("[A-Za-z0-9_-]{20,64}")
+        OpenQuestion question = QuestionId.fits(id)
                 ? settings.vacancy().questions().find(new QuestionId(id)).orElse(null)
                 : null;
         if (question == null || ResourceCollection.of(question.request().operation()) != collection) {
@@ -282,9 +298,12 @@ public final class Visit {
     }
 
     private void seeOther(OpenQuestion question, String further) {
+        seeOther(address(question) + "?back=" + URLEncoder.encode(back(), StandardCharsets.UTF_8) + further);
+    }
+
+    void seeOther(String address) {
         response.setStatus(HttpServletResponse.SC_SEE_OTHER);
-        response.setHeader(
-                "Location", address(question) + "?back=" + URLEncoder.encode(back(), StandardCharsets.UTF_8) + further);
+        response.setHeader("Location", address);
     }
 
     /** An address of the same site, whatever was sent. */
@@ -293,14 +312,14 @@ public final class Visit {
         return back != null && back.matches("/(?![/\\\\])[\\x21-\\x7e&&[^\\\\]]*") ? back : base + "/";
     }
 
-    private PageModels models() {
+    PageModels models() {
         PageTexts texts = PageTexts.of(settings.texts(), request.getLocale(), settings.loader());
         return new PageModels(
                 settings.vacancy(),
                 new Page.Frame(texts, base, settings.token().of(settings.actor().get()), back()));
     }
 
-    private void send(int status, Page page) throws IOException {
+    void send(int status, Page page) throws IOException {
         StringBuilder html = new StringBuilder();
         settings.renderer().render(page, html);
         byte[] bytes = html.toString().getBytes(StandardCharsets.UTF_8);

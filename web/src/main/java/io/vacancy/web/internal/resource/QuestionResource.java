@@ -92,7 +92,7 @@ public record QuestionResource(Vacancy vacancy, AskedDocument asked) {
 
     /** Somebody else's question, and one of another collection, is not there. */
     private OpenQuestion found(ResourceCollection collection, String id) {
-        OpenQuestion question = id.matches("[A-Za-z0-9_-]{20,64}")
+        OpenQuestion question = QuestionId.fits(id)
                 ? vacancy.questions().find(new QuestionId(id)).orElse(null)
                 : null;
         if (question == null || ResourceCollection.of(question.request().operation()) != collection) {
