@@ -39,6 +39,7 @@ class RuleBookReferenceTest {
         part("relations: RELATION:", schema.at("/properties/relations/additionalProperties/oneOf/1"));
         part("A rule", schema.at("/$defs/rule/oneOf/1"));
         part("questions:", schema.at("/properties/questions/items"));
+        part("approvals:", schema.at("/properties/approvals/items"));
         part("deletions: NAME:", schema.at("/properties/deletions/additionalProperties"));
         Path reference = Path.of("../docs/rule-book-reference.md");
         if ("write".equals(System.getProperty("vacancy.docs"))) {

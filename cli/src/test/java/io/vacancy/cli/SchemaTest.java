@@ -45,6 +45,7 @@ class SchemaTest {
             Map.entry(
                     "relations: {a.b: {rules: cascade, zzz: 1}}", "/properties/relations/additionalProperties/oneOf/1"),
             Map.entry("questions: [{zzz: 1}]", "/properties/questions/items"),
+            Map.entry("approvals: [{zzz: 1}]", "/properties/approvals/items"),
             Map.entry("deletions: {a: {zzz: 1}}", "/properties/deletions/additionalProperties"));
 
     @TempDir
@@ -63,6 +64,7 @@ class SchemaTest {
     void everyDocumentIsWhatItsSchemaSays() throws Exception {
         Tool tool = Tool.onHarbourIn(folder);
         Files.writeString(folder.resolve("rules.yaml"), HarbourOffice.ruleBook());
+        Files.writeString(folder.resolve("two.yaml"), "version: 1\napprovals: {table: yard}\n");
         SoftAssertions all = new SoftAssertions();
         for (String line : List.of(
                 "statements setup print",
@@ -80,6 +82,10 @@ class SchemaTest {
                 "outcome delete boat --key 12 --answer no",
                 "outcome delete boat --key 12 --yes --fingerprint 00",
                 "outcome delete boat --key 14 --soft --yes --rules rules.yaml",
+                "preview preview skipper --key 2 --blank --rules rules.yaml",
+                "outcome delete skipper --key 2 --blank --yes --rules rules.yaml",
+                "outcome delete yard --key 3 --yes --rules two.yaml",
+                "waiting preview --waiting --by Tavi",
                 "archive archive --rules rules.yaml",
                 "holds archive hold boat --key 12 --because asked",
                 "holds archive hold",

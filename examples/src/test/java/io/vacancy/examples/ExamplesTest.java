@@ -88,6 +88,11 @@ class ExamplesTest {
                         skipper 1, skipper-1@blank.invalid
                         Mira Holm, mira@harbour.example
                         """);
+        assertThat(output(() -> SecondPerson.main(new String[0]))).isEqualTo("""
+                        waiting: mooring, more than 2 rows
+                        Mira Holm asks: Erase 3 rows of mooring?
+                        done, on the account of Mira Holm
+                        """);
         assertThat(output(() -> call(() -> FilesFollowTheirRows.main(new String[0]))))
                 .isEqualTo("erased, and archived: kept\npurged:               removed\n");
         assertThat(output(() -> NamedAndGuarded.main(new String[0])))
@@ -210,6 +215,7 @@ class ExamplesTest {
                         + Files.readString(Path.of("../docs/archive.md"))
                         + Files.readString(Path.of("../docs/merging.md"))
                         + Files.readString(Path.of("../docs/blanking.md"))
+                        + Files.readString(Path.of("../docs/approvals.md"))
                         + Files.readString(Path.of("../docs/history.md"))
                         + Files.readString(Path.of("../docs/recipes.md"))
                         + Files.readString(Path.of("../docs/soft-delete.md")));
