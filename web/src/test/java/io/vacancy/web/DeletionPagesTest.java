@@ -347,6 +347,8 @@ class DeletionPagesTest {
         for (String choice : List.of("no", "yes")) {
             Reply question = as("Mira Holm", "/ask", asking + (key + 1));
             Reply shown = get(question.header("Location"));
+            assertThat(shown.response().body())
+                    .contains("somebody else has to approve it (logbook_entry, more than 1 row)", "can be restored");
             String address = question.header("Location").replaceAll("\\?.*", "");
             Reply answered = form(address, "token", field(shown, "token"), "choice", "yes");
             assertThat(get(answered.header("Location")).response().body()).contains("Waiting for an approval");

@@ -79,7 +79,8 @@ public sealed interface Page {
             return switch (preview.operation()) {
                 case RESTORE, REPLACE -> null;
                 case PURGE -> "confirm.lost";
-                case ERASE, SOFT_DELETE, TRUNCATE, MERGE, BLANK, UNLINK_ORPHANS ->
+                case BLANK -> archived ? "confirm.archived.blank" : "confirm.lost";
+                case ERASE, SOFT_DELETE, TRUNCATE, MERGE, UNLINK_ORPHANS ->
                     archived ? "confirm.archived" : marksOnly ? "confirm.marked" : "confirm.lost";
             };
         }
