@@ -32,6 +32,7 @@ public final class Main {
         all.put("jobs", InBatches::run);
         all.put("keys", ListedKeys::run);
         all.put("related", RelatedRowsLookedAt::run);
+        all.put("blank", RowsBlanked::run);
         all.put("opening", OpeningTime::run);
         all.put("keys-in-memory", KeysInMemory::run);
         all.put("images", KeepingImages::run);

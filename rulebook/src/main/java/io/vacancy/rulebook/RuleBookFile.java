@@ -1,28 +1,22 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.rulebook;
 
-import io.vacancy.condition.Condition;
-import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.Problem;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.question.Question.Strength;
 import io.vacancy.request.DeletionSchedule;
-import io.vacancy.request.Limits;
-import io.vacancy.request.Mode;
 import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rulebook.sql.SearchCondition;
 import io.vacancy.rules.ApprovalEntry;
 import io.vacancy.rules.Retention;
-import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.RelationEntry;
 import io.vacancy.rules.TableEntry;
-import io.vacancy.schema.TimeEncoding;
 import io.vacancy.schema.ValueKind;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -32,10 +26,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.function.BiFunction;
 import java.util.function.Function;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Reads a rule book from YAML (1.2), {@code version: 1}. */
@@ -43,24 +34,6 @@ public final class RuleBookFile {
 
     private static final List<String> PARTS =
             List.of("version", "tables", "relations", "questions", "approvals", "deletions", "retention", "outbox");
-    private static final List<String> TABLE_KEYS = List.of(
-            "label",
-            "mode",
-            "marker",
-            "audit-columns",
-            "unique-while-active",
-            "retention",
-            "personal",
-            "blank",
-            "times",
-            "archive-with",
-            "never-deleted",
-            "nothing-hidden",
-            "never-emptied",
-            "at-most",
-            "at-most-in-all",
-            "at-most-percent");
-    private static final List<String> RELATION_KEYS = List.of("rules", "soft-delete", "permit");
     private static final List<String> QUESTION_KEYS = List.of("above", "every-row", "table", "type");
     private static final List<String> APPROVAL_KEYS = List.of("above", "table", "operation");
     private static final List<String> DELETION_KEYS = List.of(
@@ -78,8 +51,6 @@ public final class RuleBookFile {
             "at-most-percent");
     private static final List<String> TYPES =
             Arrays.stream(Strength.values()).map(Strength::word).toList();
-    private static final List<String> FATES =
-            List.of("cascade", "block", "set-null", "reassign", "blank", "leave", "erase");
 
     /** In bytes. */
     private static final long LONGEST = 8_000_000;
@@ -166,8 +137,8 @@ public final class RuleBookFile {
                     return version(root);
                 },
                 "");
-        List<TableEntry> tables = each(root, "tables", RuleBookFile::table);
-        List<RelationEntry> relations = each(root, "relations", RuleBookFile::relation);
+        List<TableEntry> tables = each(root, "tables", TableForm::read);
+        List<RelationEntry> relations = each(root, "relations", RelationForm::read);
         List<NamedDeletion> deletions = each(root, "deletions", RuleBookFile::deletion);
         List<QuestionEntry> questions = new ArrayList<>();
         root.with("questions", questions, (all, asked) -> {
@@ -179,14 +150,12 @@ public final class RuleBookFile {
             needed.items().forEach(entry -> entry.trying(() -> all.add(approval(entry)), false));
             return all;
         });
-        Retention retention = root.with("retention", Retention.UNLIMITED, (none, kept) -> retention(kept));
+        Retention retention = root.with("retention", Retention.UNLIMITED, (none, kept) -> TableForm.retention(kept));
         String outbox = root.with(
                 "outbox",
                 "",
-                (none, source) -> reading(
-                        source,
-                        text -> String.valueOf(RuleBook.build(book -> book.outbox(source.text()))
-                                .outbox())));
+                (none, source) -> source.as(text -> String.valueOf(
+                        RuleBook.build(book -> book.outbox(source.text())).outbox())));
         return new RuleBook(
                 tables, relations, questions, approvals, deletions, retention, outbox.isEmpty() ? null : outbox);
     }
@@ -283,8 +252,8 @@ public final class RuleBookFile {
         NamedDeletion deletion = NamedDeletion.of(entry.key())
                 .at(entry.place())
                 .from(table.text())
-                .where(condition(where))
-                .limits(limits(written));
+                .where(where.as(SearchCondition::read))
+                .limits(TableForm.limits(written));
         for (Yaml.Entry parameter : written.entries("parameters")) {
             deletion = deletion.parameter(parameter.key(), kind(parameter.value()));
         }
@@ -293,7 +262,7 @@ public final class RuleBookFile {
         Yaml orderBy = written.get("order-by");
         List<Order> order = new ArrayList<>();
         if (orderBy != null) {
-            orderBy.items().forEach(by -> order.add(reading(by, Order::read)));
+            orderBy.items().forEach(by -> order.add(by.as(Order::read)));
         }
         if (limit != null || !order.isEmpty()) {
             deletion = deletion.first(limit == null ? null : limit.whole(), order.toArray(Order[]::new));
@@ -322,10 +291,8 @@ public final class RuleBookFile {
                     "Deletion " + name + " recurs by itself and has parameters, which nobody would give.",
                     "Write a condition without parameters, such as left_on < CURRENT_DATE - INTERVAL '2' YEAR.");
         }
-        return reading(
-                every,
-                text -> new DeletionSchedule(
-                        text, window == null ? null : window.text(), batch == null ? null : batch.whole()));
+        return every.as(text -> new DeletionSchedule(
+                text, window == null ? null : window.text(), batch == null ? null : batch.whole()));
     }
 
     private static ValueKind kind(Yaml written) {
@@ -339,225 +306,5 @@ public final class RuleBookFile {
 
     private static String word(ValueKind kind) {
         return kind.name().toLowerCase(Locale.ROOT);
-    }
-
-    private static Limits limits(Yaml written) {
-        Yaml atMost = written.get("at-most");
-        Yaml inAll = written.get("at-most-in-all");
-        Yaml percent = written.get("at-most-percent");
-        return reading(
-                written,
-                text -> new Limits(
-                        null,
-                        atMost == null ? null : atMost.whole(),
-                        inAll == null ? null : inAll.whole(),
-                        percent == null ? null : percent.number().doubleValue()));
-    }
-
-    private static Condition condition(Yaml written) {
-        return reading(written, SearchCondition::read);
-    }
-
-    /** Reads what stands there, and says where it stands if that goes wrong. */
-    private static <T> T reading(Yaml written, Function<String, T> reader) {
-        try {
-            return reader.apply(written.isText() ? written.text() : "");
-        } catch (MisuseException wrong) {
-            throw written.wrong(String.valueOf(wrong.getMessage()), wrong.hint());
-        }
-    }
-
-    private static TableEntry table(Yaml.Entry written) {
-        Yaml keys = written.value();
-        keys.onlyKeys(TABLE_KEYS);
-        TableEntry entry = TableEntry.of(written.key()).at(written.place());
-        entry = keys.with("label", entry, (read, label) -> read.label(label.text()));
-        entry = keys.with("mode", entry, (read, mode) -> read.mode(mode(mode)));
-        entry = keys.with("marker", entry, (read, marker) -> read.marker(MarkerForm.read(marker)));
-        entry = keys.with("audit-columns", entry, (read, columns) -> auditColumns(columns, read));
-        entry = keys.with("unique-while-active", entry, (read, all) -> {
-            TableEntry more = read;
-            for (Yaml columns : all.items()) {
-                more = more.uniqueWhileActive(
-                        columns.items().stream().map(Yaml::text).toArray(String[]::new));
-            }
-            return more;
-        });
-        entry = keys.with("retention", entry, (read, time) -> read.retention(retention(time)));
-        entry = keys.with("personal", entry, (read, columns) -> items(columns, read, TableEntry::personal));
-        entry = keys.with("blank", entry, (read, blank) -> {
-            TableEntry more = read;
-            for (Yaml.Entry column : blank.entries()) {
-                Yaml value = column.value();
-                more = more.blank(column.key(), value.empty() ? null : value.text());
-            }
-            return more;
-        });
-        entry = keys.with("archive-with", entry, (read, tables) -> items(tables, read, TableEntry::archiveWith));
-        entry = keys.with("times", entry, (read, times) -> {
-            TableEntry more = read;
-            for (Yaml.Entry column : times.entries()) {
-                more = more.times(column.key(), encoding(column.value()));
-            }
-            return more;
-        });
-        entry = keys.with("never-deleted", entry, (read, never) -> never.truth() ? read.neverDeleted() : read);
-        entry = keys.with("nothing-hidden", entry, (read, hidden) -> hidden.truth() ? read.withNothingHidden() : read);
-        entry = keys.with("never-emptied", entry, (read, kept) -> kept.truth() ? read.neverEmpty() : read);
-        return entry.limits(limits(keys));
-    }
-
-    private static TableEntry items(Yaml list, TableEntry before, BiFunction<TableEntry, String, TableEntry> more) {
-        TableEntry entry = before;
-        for (Yaml item : list.items()) {
-            entry = more.apply(entry, item.text());
-        }
-        return entry;
-    }
-
-    private static TimeEncoding encoding(Yaml written) {
-        for (TimeEncoding encoding : TimeEncoding.values()) {
-            if (encoding.word().equals(written.text())) {
-                return encoding;
-            }
-        }
-        throw written.wrong(
-                "\"" + written.text() + "\" is no way of keeping dates and times.",
-                "Use one of "
-                        + Stream.of(TimeEncoding.values())
-                                .map(TimeEncoding::word)
-                                .collect(Collectors.joining(", ")) + ".");
-    }
-
-    /** {@code 30 days}, {@code none}, or {@code {images: 30 days, soft-deleted: 7 years}}. */
-    private static Retention retention(Yaml written) {
-        if (written.isText()) {
-            return images(written, Retention.UNLIMITED);
-        }
-        written.onlyKeys(List.of("images", "soft-deleted"));
-        Yaml images = written.get("images");
-        Yaml softDeleted = written.get("soft-deleted");
-        Retention retention = images == null ? Retention.UNLIMITED : images(images, Retention.UNLIMITED);
-        return softDeleted == null ? retention : retention.softDeleted(reading(softDeleted, Retention::period));
-    }
-
-    private static Retention images(Yaml written, Retention before) {
-        return written.text().equals("none")
-                ? before.withoutImages()
-                : before.images(reading(written, Retention::period));
-    }
-
-    /** {@code {changed-by: changed_by, changed-at: changed_at, version: version, parents: [mooring.boat_id]}}. */
-    private static TableEntry auditColumns(Yaml written, TableEntry entry) {
-        written.onlyKeys(List.of("changed-by", "changed-at", "version", "parents"));
-        Yaml by = written.get("changed-by");
-        Yaml at = written.get("changed-at");
-        Yaml parents = written.get("parents");
-        TableEntry stamped = entry.auditColumns(by == null ? null : by.text(), at == null ? null : at.text());
-        Yaml version = written.get("version");
-        stamped = version == null ? stamped : stamped.version(version.text());
-        for (Yaml parent : parents == null ? List.<Yaml>of() : parents.items()) {
-            stamped = stamped.stampsParent(parent.text());
-        }
-        return stamped;
-    }
-
-    private static Mode mode(Yaml written) {
-        for (Mode mode : List.of(Mode.ERASE, Mode.SOFT_DELETE)) {
-            if (mode.word().equals(written.text())) {
-                return mode;
-            }
-        }
-        throw written.wrong("\"" + written.text() + "\" is not a mode.", "A mode is erase or soft-delete.");
-    }
-
-    private static RelationEntry relation(Yaml.Entry written) {
-        Yaml value = written.value();
-        boolean parted = value.isMapping() && RELATION_KEYS.stream().anyMatch(key -> value.get(key) != null);
-        if (!parted) {
-            return new RelationEntry(written.key(), rules(value), List.of(), List.of(), written.place());
-        }
-        value.onlyKeys(RELATION_KEYS);
-        Yaml rules = value.get("rules");
-        Yaml soft = value.get("soft-delete");
-        Yaml permit = value.get("permit");
-        if (rules == null && (soft == null || permit != null)) {
-            throw value.wrong("Here the rules are wanted that hold unless a request asks for others.", null);
-        }
-        List<String> permits = permit == null
-                ? List.of()
-                : permit.items().stream().map(Yaml::text).toList();
-        return new RelationEntry(
-                written.key(),
-                rules == null ? List.of() : rules(rules),
-                soft == null ? List.of() : rules(soft),
-                permits,
-                written.place());
-    }
-
-    private static List<Rule> rules(Yaml written) {
-        return written.items().stream().map(RuleBookFile::rule).toList();
-    }
-
-    /** {@code cascade}, or {@code {block: "unpaid", when: "paid IS NOT TRUE"}}. */
-    private static Rule rule(Yaml written) {
-        if (written.isText()) {
-            return action(written, written.text(), null);
-        }
-        List<String> keys = written.keys();
-        List<String> fates = keys.stream().filter(key -> !key.equals("when")).toList();
-        if (fates.size() != 1) {
-            throw written.wrong(
-                    "A rule says one of " + String.join(", ", FATES) + ", and this says "
-                            + (fates.isEmpty() ? "none." : String.join(" and ", fates) + "."),
-                    null);
-        }
-        Rule rule = action(written, fates.get(0), written.get(fates.get(0)));
-        Yaml when = written.get("when");
-        if (when == null) {
-            return rule;
-        }
-        return new Rule(rule.action(), condition(when));
-    }
-
-    private static Rule action(Yaml written, String word, @Nullable Yaml value) {
-        return switch (word) {
-            case "cascade" -> Rule.cascade();
-            case "leave" -> Rule.leave();
-            case "erase" -> Rule.erase();
-            case "reassign" -> reassign(value);
-            case "block" -> {
-                if (value == null || !value.isText() || value.text().isBlank()) {
-                    throw written.wrong(
-                            "block requires a reason for the person who is told.", "Write {block: \"reason\"}.");
-                }
-                yield Rule.block(value.text());
-            }
-            case "set-null" -> Rule.setNull(columns(value));
-            case "blank" -> Rule.blank(columns(value));
-            default -> throw written.unknown("rule", word, FATES);
-        };
-    }
-
-    private static String[] columns(@Nullable Yaml value) {
-        return value == null
-                ? new String[0]
-                : value.items().stream().map(Yaml::text).toArray(String[]::new);
-    }
-
-    /** {@code reassign}, {@code {reassign: 3}}, or {@code {reassign: {to-parents: answers}}}. */
-    private static Rule reassign(@Nullable Yaml value) {
-        if (value == null || value.empty()) {
-            return Rule.reassign();
-        }
-        if (!value.isMapping()) {
-            return Rule.reassignTo(value.text());
-        }
-        value.onlyKeys(List.of("to-parents"));
-        Yaml column = value.get("to-parents");
-        if (column == null) {
-            throw value.wrong("Here the column is wanted by which the parent names its own one.", null);
-        }
-        return Rule.reassignToParents(column.text());
     }
 }

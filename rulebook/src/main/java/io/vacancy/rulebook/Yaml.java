@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.rulebook;
 
+import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.Problem;
 import io.vacancy.failure.RuleBookException;
 import io.vacancy.failure.SourceLocation;
@@ -11,6 +12,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.function.BiFunction;
+import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.snakeyaml.engine.v2.api.LoadSettings;
@@ -130,6 +132,15 @@ final class Yaml {
             return scalar.getValue();
         }
         throw wrong("Here a text is wanted.", null);
+    }
+
+    /** What the text means, told with where it stands if that goes wrong. */
+    <T> T as(Function<String, T> reader) {
+        try {
+            return reader.apply(isText() ? text() : "");
+        } catch (MisuseException wrong) {
+            throw wrong(String.valueOf(wrong.getMessage()), wrong.hint());
+        }
     }
 
     boolean truth() {
