@@ -73,6 +73,27 @@ public final class Preview {
         return data.approval();
     }
 
+    /** Roughly what it takes; null where that is short, or nothing alike was done before. */
+    public @Nullable Estimate estimate() {
+        return data.estimate();
+    }
+
+    /** The same with what it takes. */
+    public Preview estimated(@Nullable Estimate estimate) {
+        return new Preview(new Data(
+                data.request(),
+                data.table(),
+                data.operation(),
+                data.state(),
+                data.refusal(),
+                data.impact(),
+                data.question(),
+                data.approval(),
+                estimate,
+                data.title(),
+                data.selected()));
+    }
+
     /** What would be done, in a few words: "Erase boat Osprey (HV-204)". */
     public String title() {
         return data.title();
@@ -163,6 +184,7 @@ public final class Preview {
             Impact impact,
             Question question,
             @Nullable String approval,
+            @Nullable Estimate estimate,
             String title,
             String selected) {}
 

@@ -7,6 +7,8 @@ import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.outcome.Receipt;
+import io.vacancy.request.OperationKind;
+import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.RequestKey;
 import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
@@ -41,6 +43,13 @@ public interface ArchiveStore {
 
     /** The parts of a receipt, in order; empty for an unknown one. */
     List<Receipt> receiptParts(ReceiptId id);
+
+    /**
+     * How long what was done took, newest first; only where rows were affected.
+     *
+     * @param most how many are wanted
+     */
+    List<Pace> paces(TableName table, OperationKind operation, int most);
 
     /** Under which scope a receipt was made; that of no scope for an unknown one. */
     ScopeMarks scopes(ReceiptId id);

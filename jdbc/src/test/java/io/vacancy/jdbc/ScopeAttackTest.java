@@ -21,8 +21,10 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Preview;
+import io.vacancy.question.OpenQuestion;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
+import io.vacancy.rules.ApprovalEntry;
 import io.vacancy.rules.Marker;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
@@ -377,6 +379,15 @@ class ScopeAttackTest {
         all.archive().setUp();
         Receipt erased = all.execute(Request.erase("boat").key(71).expect(1)).receiptOrThrow();
         Hold hold = all.archive().holdRow("boat", 72, "in court");
+        Vacancy twoEyes = Vacancy.on(JdbcStore.of(database.source()))
+                .rules(RuleBook.build(book -> book.approval(ApprovalEntry.ANY)))
+                .actor(() -> "Mira Holm")
+                .open();
+        OpenQuestion question = twoEyes.questions()
+                .open(twoEyes.preview(Request.erase("tariff").where(column("id").equalTo(1))));
+        assertThat(twoEyes.questions().answer(question.id(), question.question().awaited()))
+                .get()
+                .isInstanceOf(Outcome.Waiting.class);
         List<String> asked = new ArrayList<>();
         AtomicBoolean looks = new AtomicBoolean();
         Permission nobody = (who, table, act) -> {
@@ -415,6 +426,7 @@ class ScopeAttackTest {
         });
         acts.put(Act.BLANK, who -> executed(who, Request.blank("tariff").key(1)));
         acts.put(Act.CHANGE_LINKS, who -> executed(who, Request.unlinkOrphans("work_order.boat_id")));
+        acts.put(Act.APPROVE, who -> who.questions().waiting());
         acts.put(Act.RESTORE, who -> executed(who, Request.restore("boat").key(71)));
         acts.put(Act.PURGE, who -> executed(who, Request.purge("boat").key(71)));
         acts.put(Act.TRUNCATE, who -> executed(who, Request.truncate("tariff")));

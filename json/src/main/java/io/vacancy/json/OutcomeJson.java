@@ -11,6 +11,7 @@ import io.vacancy.preview.Action;
 import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Effect;
+import io.vacancy.preview.Estimate;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkipReason;
@@ -51,6 +52,7 @@ final class OutcomeJson {
         document.set("warnings", JsonWriter.texts(preview.warnings()));
         document.set("question", question(preview.question()));
         document.put("approval", preview.approval());
+        document.set("estimate", estimate(preview.estimate()));
         document.put("fingerprint", preview.fingerprint());
         document.set("request", JsonRequest.write(preview.request()));
         return document;
@@ -200,6 +202,18 @@ final class OutcomeJson {
                         .put("active-after", seen.activeAfter())
                         .put("stored-after", seen.storedAfter())
                         .put("left-out", seen.leftOut());
+    }
+
+    private static @Nullable ObjectNode estimate(@Nullable Estimate estimate) {
+        if (estimate == null) {
+            return null;
+        }
+        ObjectNode node = NODES.objectNode();
+        node.put("milliseconds", estimate.time().toMillis());
+        node.put("receipts", estimate.receipts());
+        node.put("rows-locked", estimate.rowsLocked());
+        node.set("missing-indexes", JsonWriter.texts(estimate.missingIndexes()));
+        return node;
     }
 
     private static ObjectNode question(Question question) {

@@ -8,6 +8,7 @@ import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
+import io.vacancy.preview.Estimate;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkipReason;
@@ -83,6 +84,11 @@ public final class PreviewScreen {
         preview.warnings().forEach(warning -> lines.add(style.standing("Note: ") + warning));
         lines.add("");
         lines.add(sum(preview));
+        Estimate estimate = preview.estimate();
+        if (estimate != null) {
+            lines.add(estimate.message());
+            estimate.missingIndexes().forEach(missing -> lines.add(style.standing("Slow: ") + missing));
+        }
         if (preview.approval() != null) {
             lines.add(style.standing("Needs an approval: ") + "somebody else has to approve it first ("
                     + preview.approval() + ").");

@@ -6,6 +6,7 @@ import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.judge.Consent;
+import io.vacancy.internal.judge.Estimator;
 import io.vacancy.internal.judge.PreviewFactory;
 import io.vacancy.internal.resolve.NothingLeftException;
 import io.vacancy.internal.resolve.RequestResolver;
@@ -34,7 +35,8 @@ public record RequestExecutor(Installation at) {
     /** Everything that a request would do, with nothing changed. */
     public Preview preview(Request request) {
         at.workplaces().beforeRequest();
-        return preview(resolved(request));
+        Preview preview = preview(resolved(request));
+        return preview.estimated(new Estimator(at.store(), at.rules()).of(preview));
     }
 
     private Preview preview(ResolvedRequest resolved) {

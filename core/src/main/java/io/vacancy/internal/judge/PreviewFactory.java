@@ -80,6 +80,7 @@ public record PreviewFactory(
                 shown,
                 question,
                 state == State.READY ? approval(shown) : null,
+                null,
                 messages.title(resolved, shown),
                 Messages.selected(resolved)));
     }
@@ -245,6 +246,7 @@ public record PreviewFactory(
                 null,
                 Impact.nothing(),
                 question,
+                null,
                 null,
                 question.title(),
                 Messages.selected(resolved)));

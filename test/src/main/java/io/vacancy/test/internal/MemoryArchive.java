@@ -9,9 +9,11 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.condition.Condition;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
+import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.ArchiveStore;
+import io.vacancy.spi.Pace;
 import io.vacancy.spi.plan.ArchivePolicy;
 import io.vacancy.spi.plan.RequestKey;
 import io.vacancy.trail.TrailEntry;
@@ -178,6 +180,12 @@ final class MemoryArchive implements ArchiveStore {
     @Override
     public synchronized List<Receipt> receiptParts(ReceiptId id) {
         return receipts.stream().filter(receipt -> receipt.id().equals(id)).toList();
+    }
+
+    /** What is done in memory is done at once. */
+    @Override
+    public List<Pace> paces(TableName table, OperationKind operation, int most) {
+        return List.of();
     }
 
     @Override

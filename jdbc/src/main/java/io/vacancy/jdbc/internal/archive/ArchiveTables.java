@@ -15,11 +15,15 @@ import io.vacancy.jdbc.internal.tables.StoredScopes;
 import io.vacancy.jdbc.internal.trail.TrailWriter;
 import io.vacancy.jdbc.spi.Dialect;
 import io.vacancy.jdbc.spi.Sql;
+import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Schema;
+import io.vacancy.schema.TableName;
 import io.vacancy.spi.ArchiveStore.UsedKey;
+import io.vacancy.spi.Pace;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.RequestKey;
 import io.vacancy.trail.TrailEntry;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.stream.Stream;
@@ -27,6 +31,9 @@ import org.jspecify.annotations.Nullable;
 
 /** The place for receipts and images in one database. */
 public record ArchiveTables(OwnTableState state) {
+
+    /** Among how many receipts those of one table are looked for. */
+    private static final int LATEST = 10_000;
 
     /** As the database has it now. */
     public static ArchiveTables of(SchemaCache schema) {
@@ -59,6 +66,24 @@ public record ArchiveTables(OwnTableState state) {
                 .bind(id.value(), OwnTables.TEXT)
                 .add(" ORDER BY p.part");
         return session.query(select, new StatementContext("reading a receipt", null, null), row -> row.getString(1));
+    }
+
+    /** How long what was done of a table took, newest first, among the last receipts of all. */
+    List<Pace> paces(Session session, TableName table, OperationKind operation, int most) {
+        String receipt = dialect().syntax().table(tables().table("receipt"));
+        Sql select = Sql.of("SELECT p.rows_affected, p.took_ms FROM "
+                        + dialect().syntax().table(tables().table("part")) + " p JOIN " + receipt
+                        + " r ON r.receipt_no = p.receipt_no WHERE r.receipt_no > (SELECT MAX(receipt_no) - "
+                        + LATEST + " FROM " + receipt + ") AND p.rows_affected > 0 AND r.table_name = ")
+                .bind(table.toString(), OwnTables.TEXT)
+                .add(" AND r.mode = ")
+                .bind(operation.word(), OwnTables.TEXT)
+                .add(" ORDER BY p.receipt_no DESC, p.part DESC"
+                        + dialect().syntax().firstRows(most));
+        return session.query(
+                select,
+                new StatementContext("reading receipts", null, null),
+                row -> new Pace(row.getLong(1), Duration.ofMillis(row.getLong(2))));
     }
 
     /** Under which scope a receipt was made; that of no scope for an unknown one. */

@@ -25,6 +25,7 @@ import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.ArchivePolicy;
 import io.vacancy.spi.plan.RequestKey;
 import io.vacancy.trail.ArchiveDigests;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -44,6 +45,7 @@ public final class ArchiveWriter {
     private long receiptNo;
     private int part = 1;
     private int line;
+    private final long began = System.nanoTime();
     private final List<ImageDigests.Line> written = new ArrayList<>();
 
     public ArchiveWriter(Session session, OwnTables tables, ArchivePolicy archivePolicy) {
@@ -90,7 +92,7 @@ public final class ArchiveWriter {
             List<long[]> known = numbers("SELECT receipt_no, parts");
             return !known.isEmpty()
                     && !session.insertUnique(
-                            insertPart(known.get(0)[0], archivePolicy.part(), archivePolicy.at(), "probe"),
+                            insertPart(known.get(0)[0], archivePolicy.part(), archivePolicy.at(), "probe", 0, 0),
                             new StatementContext("looking for a receipt", null, null));
         }
         if (most > 1) {
@@ -300,18 +302,30 @@ public final class ArchiveWriter {
     public String end(Receipt receipt) {
         String document = new JsonWriter().write(new Outcome.Done(receipt));
         session.ahead(
-                insertPart(receiptNo, part, receipt.at(), document),
-                context("keeping the receipt of", receipt.table()));
+                insertPart(receiptNo, part, receipt, document), context("keeping the receipt of", receipt.table()));
         return document;
     }
 
-    private Sql insertPart(long number, int ofPart, Instant madeAt, String document) {
-        return Sql.of("INSERT INTO " + name("part") + " (receipt_no, part, made_at, content) VALUES (")
+    /** With the number of its rows and how long it took, by which it is told how long others will take. */
+    private Sql insertPart(long number, int ofPart, Receipt receipt, String document) {
+        long rows =
+                receipt.totals().values().stream().mapToLong(Long::longValue).sum();
+        long took = Duration.ofNanos(System.nanoTime() - began).toMillis();
+        return insertPart(number, ofPart, receipt.at(), document, rows, took);
+    }
+
+    private Sql insertPart(long number, int ofPart, Instant madeAt, String document, long rows, long took) {
+        return Sql.of("INSERT INTO " + name("part")
+                        + " (receipt_no, part, made_at, content, rows_affected, took_ms) VALUES (")
                 .bind(number, OwnTables.NUMBER)
                 .add(", " + ofPart + ", ")
                 .bind(Times.written(madeAt), OwnTables.TEXT)
                 .add(", ")
                 .bind(document, OwnTables.TEXT)
+                .add(", ")
+                .bind(rows, OwnTables.NUMBER)
+                .add(", ")
+                .bind(took, OwnTables.NUMBER)
                 .add(")");
     }
 

@@ -10,7 +10,10 @@ import io.vacancy.jdbc.internal.schema.SchemaCache;
 import io.vacancy.jdbc.internal.tables.OwnTableTransactions;
 import io.vacancy.json.JsonReader;
 import io.vacancy.outcome.Receipt;
+import io.vacancy.request.OperationKind;
+import io.vacancy.schema.TableName;
 import io.vacancy.spi.ArchiveStore;
+import io.vacancy.spi.Pace;
 import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
 import java.util.List;
@@ -64,6 +67,11 @@ public final class JdbcArchive implements ArchiveStore {
     public List<Receipt> receiptParts(ReceiptId id) {
         JsonReader reader = new JsonReader(catalog.schema());
         return documents(id).stream().map(reader::receipt).toList();
+    }
+
+    @Override
+    public List<Pace> paces(TableName table, OperationKind operation, int most) {
+        return transactions.looking(session -> ArchiveTables.of(catalog).paces(session, table, operation, most));
     }
 
     @Override

@@ -9,6 +9,10 @@ import java.util.List;
 /** Receipts and their parts, images of rows, holds. */
 public final class ArchiveTableModule implements OwnTableModule {
 
+    private static final String ROWS = "rows_affected BIGINT";
+    /** In milliseconds. */
+    private static final String TOOK = "took_ms BIGINT";
+
     @Override
     public String name() {
         return "archive";
@@ -16,7 +20,7 @@ public final class ArchiveTableModule implements OwnTableModule {
 
     @Override
     public int version() {
-        return 4;
+        return 5;
     }
 
     @Override
@@ -39,10 +43,14 @@ public final class ArchiveTableModule implements OwnTableModule {
             statements.add(script.addColumn(
                     "receipt", "scopes " + script.dialect().definitions().longText()));
         }
-        statements.add(script.renameColumn("line", "links", "kind"));
-        for (String column : script.dialect().images().encoding().overflow()) {
-            statements.add(script.addColumn("image", column));
+        if (from < 4) {
+            statements.add(script.renameColumn("line", "links", "kind"));
+            for (String column : script.dialect().images().encoding().overflow()) {
+                statements.add(script.addColumn("image", column));
+            }
         }
+        statements.add(script.addColumn("part", ROWS));
+        statements.add(script.addColumn("part", TOOK));
         return statements;
     }
 
@@ -72,6 +80,8 @@ public final class ArchiveTableModule implements OwnTableModule {
                         "part INTEGER NOT NULL",
                         "made_at VARCHAR(30) NOT NULL",
                         "content " + text + " NOT NULL",
+                        ROWS,
+                        TOOK,
                         "PRIMARY KEY (receipt_no, part)"),
                 script.create(
                         "line",

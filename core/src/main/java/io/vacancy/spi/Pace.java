@@ -1,0 +1,7 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.spi;
+
+import java.time.Duration;
+
+/** How long a part of a receipt took. */
+public record Pace(long rows, Duration took) {}
