@@ -64,7 +64,7 @@ class ArchiveCommandTest {
         assertThat(nothing.exit()).isEqualTo(2);
         assertThat(nothing.err()).contains("own tables are not set up").contains("vacancy setup");
         String script = run("setup", "print").out();
-        assertThat(script.lines()).hasSize(36).allMatch(line -> line.endsWith(";"));
+        assertThat(script.lines()).hasSize(37).allMatch(line -> line.endsWith(";"));
         assertThat(run("archive").exit()).isEqualTo(2);
         assertThat(run("setup").out()).contains("20 tables of Vacancy's own were made");
         assertThat(run("setup").out()).contains("Nothing to do");
