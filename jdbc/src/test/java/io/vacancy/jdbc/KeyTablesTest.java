@@ -22,7 +22,6 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.Test;
 
 /** Where keys are too many for memory they go to tables, which nobody else may come across. */
 class KeyTablesTest {
@@ -87,24 +86,6 @@ class KeyTablesTest {
                     .containsExactly(boats, 2 * boats, 2 * boats);
         }
         assertThat(bench.count("boat")).isEqualTo(BOATS);
-    }
-
-    /** Whoever is first makes them, and may not have filled them yet. */
-    @Test
-    void whoComesSecondWaitsForTheSlots() throws Exception {
-        Bench bench = bench(Engine.H2);
-        bench.database().run("CREATE TABLE vacancy_keys_slot (slot INTEGER NOT NULL PRIMARY KEY)");
-        ExecutorService threads = Executors.newSingleThreadExecutor();
-        try {
-            Future<Preview> second = threads.submit(
-                    () -> withoutMemory(bench).preview(Request.delete("boat").keys(even())));
-            Thread.sleep(300);
-            bench.database().run("INSERT INTO vacancy_keys_slot SELECT * FROM system_range(0, 63)");
-
-            assertThat(second.get().impact().selected()).isEqualTo(BOATS / 2);
-        } finally {
-            threads.shutdownNow();
-        }
     }
 
     /** Streams of one transaction are open at the same time, and something is deleted meanwhile. */

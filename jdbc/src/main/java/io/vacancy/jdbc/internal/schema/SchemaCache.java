@@ -100,6 +100,15 @@ public final class SchemaCache {
         if (beside.contains(statement)) {
             return;
         }
+        synchronized (beside) {
+            // Whoever comes second waits: a table may be seen before its rows are.
+            if (!beside.contains(statement)) {
+                runBeside(statement);
+            }
+        }
+    }
+
+    private void runBeside(String statement) {
         StatementContext context = new StatementContext("preparing keys", null, null);
         try (Connection connection = source.getConnection()) {
             connection.setAutoCommit(true);

@@ -4,7 +4,6 @@ package io.vacancy.jdbc.internal.session;
 import io.vacancy.jdbc.spi.Sql;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
@@ -13,7 +12,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.WeakHashMap;
-import java.util.concurrent.locks.LockSupport;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 
@@ -25,8 +23,6 @@ final class SharedKeyTables implements KeyTables {
 
     private static final String SLOTS = Session.KEY_TABLES + "slot";
     private static final int MANY = 64;
-    private static final int ATTEMPTS = 100;
-    private static final Duration PAUSE = Duration.ofMillis(20);
 
     /** Several sessions may work on a caller's connection at a time, and there a lock keeps nobody out. */
     private static final Map<Connection, Set<String>> USED = Collections.synchronizedMap(new WeakHashMap<>());
@@ -70,20 +66,8 @@ final class SharedKeyTables implements KeyTables {
         return begin + number;
     }
 
-    /** A free one; there is none while somebody else who has just made them has not committed them yet. */
+    /** The first that is free; where none is, the last is waited for. */
     private int slot(StatementContext context) {
-        for (int attempt = 0; attempt < ATTEMPTS; attempt++) {
-            int free = free(context);
-            if (free >= 0) {
-                return free;
-            }
-            LockSupport.parkNanos(PAUSE.toNanos());
-        }
-        throw new IllegalStateException("the slots of key tables were not made");
-    }
-
-    /** The first that is free; where none is, the last is waited for. Negative where there are none at all. */
-    private int free(StatementContext context) {
         for (int i = 0; i < MANY; i++) {
             String skip = i < MANY - 1 ? " SKIP LOCKED" : "";
             Sql lock = Sql.of("SELECT slot FROM " + SLOTS + " WHERE slot = " + i + " FOR UPDATE" + skip);
@@ -91,7 +75,7 @@ final class SharedKeyTables implements KeyTables {
                 return i;
             }
         }
-        return -1;
+        throw new IllegalStateException("the slots of key tables were not made");
     }
 
     @Override
