@@ -4,7 +4,9 @@ package io.vacancy.web.page;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Blocker;
+import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
+import io.vacancy.preview.Estimate;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.OpenQuestion;
 import io.vacancy.request.NamedDeletion;
@@ -71,6 +73,17 @@ public sealed interface Page {
             @Nullable String askedBy,
             @Nullable String diagram)
             implements Page {
+
+        /** Roughly what it takes; null where that is short or not known. */
+        public @Nullable String estimate() {
+            Estimate estimate = preview.estimate();
+            return estimate == null
+                    ? null
+                    : frame.say(
+                            "confirm.estimate",
+                            CountText.grouped(Math.max(1, estimate.time().toSeconds())),
+                            CountText.grouped(estimate.rowsLocked()));
+        }
 
         /** The text that says whether it can be taken back; null where there is nothing to say. */
         public @Nullable String afterwards() {
