@@ -20,6 +20,9 @@ import io.vacancy.preview.Action;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
+import io.vacancy.rules.ApprovalEntry;
+import io.vacancy.rules.Rule;
+import io.vacancy.rules.RuleBook;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.time.Duration;
@@ -352,6 +355,40 @@ class JobTest {
             assertThat(quay.database.number("SELECT MAX(rows_of_part) FROM (SELECT SUM(rows_archived) AS rows_of_part"
                             + " FROM vacancy_line GROUP BY part) parts"))
                     .isLessThanOrEqualTo(48);
+        }
+    }
+
+    @Test
+    void aJobGoesNotRoundWhatSomebodyElseHasToApprove() throws Exception {
+        try (Quay quay = Quay.of(Engine.H2, 20)) {
+            Vacancy vacancy = quay.vacancy(RuleBook.build(book -> book.relation("mooring.boat_id", Rule.cascade())
+                    .relation("reading.mooring_id", Rule.cascade())
+                    .approval(ApprovalEntry.ANY.table("boat").above(50))));
+            Jobs jobs = quay.jobs(vacancy, UnaryOperator.identity());
+            jobs.start();
+            // Ten rows of each of six boats.
+            Preview shown = vacancy.preview(boatsUpTo(6));
+            assertThat(jobs.submit(
+                            JobOrder.of(shown).batches(SMALL), shown.question().answer("yes")))
+                    .isInstanceOfSatisfying(Submission.Rejected.class, rejected -> assertThat(rejected.outcome())
+                            .isInstanceOf(Outcome.Waiting.class));
+
+            // What was small enough when it was ordered, and is not when it is carried out.
+            JobOrder order = JobOrder.of(vacancy.preview(boatsUpTo(5)))
+                    .onChange(ChangePolicy.MATCHING)
+                    .batches(SMALL)
+                    .at(quay.clock.instant().plus(Duration.ofHours(1)));
+            String name = jobs.submit(
+                            order, vacancy.preview(boatsUpTo(5)).question().answer("yes"))
+                    .jobOrThrow()
+                    .name();
+            quay.database.run("INSERT INTO reading SELECT 1000 + x, 1, 1 FROM SYSTEM_RANGE(1, 60) AS r(x)");
+            quay.clock.advance(Duration.ofHours(2));
+
+            Job job = Quay.over(jobs, name);
+            assertThat(job.state()).isEqualTo(JobState.FAILED);
+            assertThat(job.message()).contains("Somebody else has to approve it first (boat, more than 50 rows).");
+            assertThat(quay.database.count("boat WHERE id = 1")).isEqualTo(1);
         }
     }
 }
