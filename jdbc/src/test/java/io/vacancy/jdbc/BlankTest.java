@@ -328,6 +328,47 @@ class BlankTest {
     }
 
     @OnEveryEngine
+    void rowsWithoutAKeyAreBlankedAndNotArchivedOrBlock(Engine engine) {
+        Bench bench = Bench.of(
+                engine,
+                "CREATE TABLE boat (id INTEGER NOT NULL PRIMARY KEY, call_sign INTEGER)",
+                "CREATE TABLE message (call_sign INTEGER, heard VARCHAR(40))",
+                "INSERT INTO boat VALUES (1, 14), (2, 17)",
+                "INSERT INTO message VALUES (14, 'Osprey to harbour'), (14, 'Out'), (17, 'Merlin')");
+        String rules = "version: 1\ntables:\n  message: {blank: {heard: null}}\nrelations:\n"
+                + "  \"message.call_sign -> boat.call_sign\": ";
+        Vacancy vacancy = with(bench, rules + "blank\n");
+        vacancy.archive().setUp();
+
+        Preview unlinking = with(bench, rules + "{blank: call_sign}\n")
+                .preview(Request.erase("boat").key(1));
+        assertThat(unlinking.blockers()).singleElement().satisfies(blocker -> assertThat(blocker.reason())
+                .isEqualTo("rows of message have no key to find them again by, once they have lost their link"));
+        Preview preview = vacancy.preview(Request.erase("boat").key(1));
+        if (preview.state() == State.BLOCKED) {
+            assertThat(engine).isEqualTo(Engine.MARIADB);
+            return;
+        }
+        assertThat(preview.warnings())
+                .containsExactly(
+                        "Rows of message have no key by which they could be found again, so what they hold is not"
+                                + " archived.");
+        Receipt receipt = done(vacancy, Request.erase("boat").key(1)).receiptOrThrow();
+        assertThat(bench.count("message WHERE heard IS NULL AND call_sign = 14"))
+                .isEqualTo(2);
+        assertThat(done(
+                                vacancy,
+                                Request.blank("message")
+                                        .where(column("call_sign").equalTo(17)))
+                        .receiptOrThrow()
+                        .archived())
+                .isFalse();
+        done(vacancy, Request.restore(receipt.id())).receiptOrThrow();
+        assertThat(bench.count("boat")).isEqualTo(2);
+        assertThat(bench.count("message WHERE heard IS NULL")).isEqualTo(3);
+    }
+
+    @OnEveryEngine
     void keysOfSeveralColumnsMakeAPseudonym(Engine engine) {
         Bench bench = Bench.of(
                 engine,

@@ -279,6 +279,12 @@ public final class Compiler {
             return new RuleAction.Block(
                     "they get another row of " + relation.parent() + ", and the request does not say which");
         }
+        boolean twice =
+                action instanceof RuleAction.Blank blank && !blank.columns().isEmpty();
+        if (twice && !schema.table(relation.child()).identity().lasts()) {
+            return new RuleAction.Block("rows of " + relation.child()
+                    + " have no key to find them again by, once they have lost their link");
+        }
         boolean touches = !(action instanceof RuleAction.Block) && !(action instanceof RuleAction.Leave);
         return touches && !schema.table(relation.child()).identity().exists()
                 ? new RuleAction.Block("rows of " + relation.child() + " have no key to tell them apart by")

@@ -62,7 +62,8 @@ public final class CascadeOperation implements StoreOperation {
                 .filter(table -> !table.equals(root))
                 .forEach(table -> going(table, takes));
         traversal.changed().forEach((branch, rows) -> {
-            if (rows.size() > 0) {
+            // Rows without a key could not be found again.
+            if (rows.size() > 0 && rows.table().identity().lasts()) {
                 Map<String, Sql> written = NewValue.of(branch, traversal);
                 String relation = branch.relation().name();
                 takes.add(
@@ -89,7 +90,9 @@ public final class CascadeOperation implements StoreOperation {
                             rows.count(via),
                             marker.columns())));
         }
-        if (mode == OperationKind.BLANK && rows.size() > 0) {
+        if (mode == OperationKind.BLANK
+                && rows.size() > 0
+                && rows.table().identity().lasts()) {
             Map<String, Sql> written = new LinkedHashMap<>();
             traversal
                     .plan()

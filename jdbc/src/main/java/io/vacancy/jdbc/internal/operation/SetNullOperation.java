@@ -53,6 +53,9 @@ public final class SetNullOperation implements StoreOperation {
     @Override
     public List<RowsToArchive> rowsToArchive() {
         KeySet rows = traversal.rowsToDelete(relation.child());
+        if (!rows.table().identity().lasts()) {
+            return List.of();
+        }
         Map<String, Sql> written = new LinkedHashMap<>();
         relation.childColumns().stream()
                 .filter(column -> rows.table().column(column).nullable())

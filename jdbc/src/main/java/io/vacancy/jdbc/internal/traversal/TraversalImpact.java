@@ -299,6 +299,7 @@ public final class TraversalImpact {
             warn(traversal.rowsToDelete(table), touched, warnings);
         }
         traversal.changed().values().forEach(rows -> warn(rows, touched, warnings));
+        withoutKey(warnings);
         for (TableName table : traversal.program().tables()) {
             boolean marks = traversal.compared() && traversal.program().mode(table) == OperationKind.SOFT_DELETE;
             long later = marks ? LaterVersions.of(traversal, table) : 0;
@@ -321,6 +322,21 @@ public final class TraversalImpact {
             }
         }
         return warnings;
+    }
+
+    /** What is changed in rows that stay cannot be put back where nothing names the row later. */
+    private void withoutKey(List<String> warnings) {
+        Stream<KeySet> stay = Stream.concat(
+                traversal.changed().values().stream(),
+                traversal.program().tables().stream()
+                        .filter(table -> traversal.program().mode(table) == OperationKind.BLANK)
+                        .map(traversal::rowsToDelete));
+        stay.filter(rows -> rows.size() > 0 && !rows.table().identity().lasts())
+                .map(rows -> rows.table().name())
+                .distinct()
+                .filter(table -> traversal.plan().archivePolicy().keeps(table))
+                .forEach(table -> warnings.add("Rows of " + table
+                        + " have no key by which they could be found again, so what they hold is not archived."));
     }
 
     /** What refers to rows that come back, and was marked for itself or is not known to have been marked with them. */
