@@ -41,7 +41,7 @@ public final class ExitCode {
         meanings.put(DECLINED, "declined");
         meanings.put(CHANGED, "changed since the preview");
         meanings.put(BUSY, "busy");
-        meanings.put(REFUSED, "refused");
+        meanings.put(REFUSED, "refused, or waits for an approval");
         meanings.put(FOUND_WRONG, "a check found something wrong");
         meanings.put(IN_DOUBT, "in doubt");
         meanings.put(INTERRUPTED, "interrupted");
