@@ -245,7 +245,7 @@ final class RuleResolver {
         }
         if (entry.above() != null && entry.above() < 0) {
             throw new MisuseException(
-                    "Nobody can approve what is above " + entry.above() + " rows.", "Give 0 or more.");
+                    "An approval cannot be required above " + entry.above() + " rows.", "Give 0 or more.");
         }
     }
 

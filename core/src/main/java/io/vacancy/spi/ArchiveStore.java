@@ -49,7 +49,7 @@ public interface ArchiveStore {
      *
      * @param most how many are wanted
      */
-    List<Pace> paces(TableName table, OperationKind operation, int most);
+    List<ExecutionTime> executionTimes(TableName table, OperationKind operation, int most);
 
     /** Under which scope a receipt was made; that of no scope for an unknown one. */
     ScopeMarks scopes(ReceiptId id);

@@ -8,7 +8,7 @@ import io.vacancy.preview.Impact;
 import io.vacancy.preview.Preview;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.TableName;
-import io.vacancy.spi.Pace;
+import io.vacancy.spi.ExecutionTime;
 import io.vacancy.spi.Store;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -37,10 +37,11 @@ public record Estimator(Store store, ResolvedRules rules) {
                 || !store.archive().ready()) {
             return null;
         }
-        List<Pace> nearest = store.archive().paces(preview.table(), preview.operation(), LOOKED_AT).stream()
-                .sorted(Comparator.comparingDouble(pace -> Math.abs(Math.log((double) pace.rows() / rows))))
-                .limit(NEAREST)
-                .toList();
+        List<ExecutionTime> nearest =
+                store.archive().executionTimes(preview.table(), preview.operation(), LOOKED_AT).stream()
+                        .sorted(Comparator.comparingDouble(time -> Math.abs(Math.log((double) time.rows() / rows))))
+                        .limit(NEAREST)
+                        .toList();
         if (nearest.isEmpty()) {
             return null;
         }
@@ -52,10 +53,10 @@ public record Estimator(Store store, ResolvedRules rules) {
      * A line through what was done before, as Theil (1950) and Sen (1968) fit it: the median of all slopes, and the median of
      * what is left. One that was held up does not bend it. Where all were of about one size, by the row.
      */
-    private static double millis(List<Pace> paces, long rows) {
+    private static double millis(List<ExecutionTime> executionTimes, long rows) {
         List<Double> slopes = new ArrayList<>();
-        for (Pace one : paces) {
-            for (Pace other : paces) {
+        for (ExecutionTime one : executionTimes) {
+            for (ExecutionTime other : executionTimes) {
                 if (other.rows() >= 2 * one.rows()) {
                     slopes.add(
                             (double) (other.took().toMillis() - one.took().toMillis()) / (other.rows() - one.rows()));
@@ -64,14 +65,14 @@ public record Estimator(Store store, ResolvedRules rules) {
         }
         if (slopes.isEmpty()) {
             return rows
-                    * median(paces.stream()
-                            .map(pace -> (double) pace.took().toMillis() / pace.rows())
+                    * median(executionTimes.stream()
+                            .map(time -> (double) time.took().toMillis() / time.rows())
                             .toList());
         }
         double slope = Math.max(0, median(slopes));
         return slope * rows
-                + median(paces.stream()
-                        .map(pace -> pace.took().toMillis() - slope * pace.rows())
+                + median(executionTimes.stream()
+                        .map(time -> time.took().toMillis() - slope * time.rows())
                         .toList());
     }
 

@@ -13,7 +13,7 @@ import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.ArchiveStore;
-import io.vacancy.spi.Pace;
+import io.vacancy.spi.ExecutionTime;
 import io.vacancy.spi.plan.ArchivePolicy;
 import io.vacancy.spi.plan.RequestKey;
 import io.vacancy.trail.TrailEntry;
@@ -184,7 +184,7 @@ final class MemoryArchive implements ArchiveStore {
 
     /** What is done in memory is done at once. */
     @Override
-    public List<Pace> paces(TableName table, OperationKind operation, int most) {
+    public List<ExecutionTime> executionTimes(TableName table, OperationKind operation, int most) {
         return List.of();
     }
 

@@ -19,7 +19,7 @@ import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.ArchiveStore.UsedKey;
-import io.vacancy.spi.Pace;
+import io.vacancy.spi.ExecutionTime;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.RequestKey;
 import io.vacancy.trail.TrailEntry;
@@ -69,7 +69,7 @@ public record ArchiveTables(OwnTableState state) {
     }
 
     /** How long what was done of a table took, newest first, among the last receipts of all. */
-    List<Pace> paces(Session session, TableName table, OperationKind operation, int most) {
+    List<ExecutionTime> executionTimes(Session session, TableName table, OperationKind operation, int most) {
         String receipt = dialect().syntax().table(tables().table("receipt"));
         Sql select = Sql.of("SELECT p.rows_affected, p.took_ms FROM "
                         + dialect().syntax().table(tables().table("part")) + " p JOIN " + receipt
@@ -83,7 +83,7 @@ public record ArchiveTables(OwnTableState state) {
         return session.query(
                 select,
                 new StatementContext("reading receipts", null, null),
-                row -> new Pace(row.getLong(1), Duration.ofMillis(row.getLong(2))));
+                row -> new ExecutionTime(row.getLong(1), Duration.ofMillis(row.getLong(2))));
     }
 
     /** Under which scope a receipt was made; that of no scope for an unknown one. */

@@ -13,7 +13,7 @@ import io.vacancy.outcome.Receipt;
 import io.vacancy.request.OperationKind;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.ArchiveStore;
-import io.vacancy.spi.Pace;
+import io.vacancy.spi.ExecutionTime;
 import io.vacancy.trail.TrailEntry;
 import java.time.Instant;
 import java.util.List;
@@ -70,8 +70,9 @@ public final class JdbcArchive implements ArchiveStore {
     }
 
     @Override
-    public List<Pace> paces(TableName table, OperationKind operation, int most) {
-        return transactions.looking(session -> ArchiveTables.of(catalog).paces(session, table, operation, most));
+    public List<ExecutionTime> executionTimes(TableName table, OperationKind operation, int most) {
+        return transactions.looking(
+                session -> ArchiveTables.of(catalog).executionTimes(session, table, operation, most));
     }
 
     @Override

@@ -4,4 +4,4 @@ package io.vacancy.spi;
 import java.time.Duration;
 
 /** How long a part of a receipt took. */
-public record Pace(long rows, Duration took) {}
+public record ExecutionTime(long rows, Duration took) {}
