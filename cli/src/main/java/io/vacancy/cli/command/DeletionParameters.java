@@ -21,7 +21,7 @@ final class DeletionParameters {
     }
 
     Map<String, Object> values() {
-        return SelectionOptions.pairs(with, "--with");
+        return NamedValues.read(with, "--with");
     }
 
     /**

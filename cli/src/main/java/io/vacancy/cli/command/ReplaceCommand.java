@@ -55,7 +55,7 @@ final class ReplaceCommand implements Callable<Integer> {
         selection.check();
         ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
         Vacancy vacancy = database.open(answers.who(), screen);
-        ReplacementStep.Start start = selection.row().with(SelectionOptions.pairs(values, "--set"));
+        ReplacementStep.Start start = selection.row().with(NamedValues.read(values, "--set"));
         Request request = answers.in(selection.settled(from == null ? start.fromNow() : start.from(from)));
         Preview preview = screen.working(() -> vacancy.preview(request));
         return asking.tell(vacancy, asking.outcome(vacancy, preview));

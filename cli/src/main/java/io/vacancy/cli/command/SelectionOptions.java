@@ -29,7 +29,6 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -43,8 +42,6 @@ import picocli.CommandLine.Parameters;
 final class SelectionOptions {
 
     private static final Pattern RECEIPT = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
-
-    private static final Pattern COLUMNS_WITH_A_VALUE = Pattern.compile("[^=()]+\\([^()]*\\)=");
 
     private static final Pattern PART_OF_RECEIPT = Pattern.compile("[0-9a-fA-F]{8}[0-9a-fA-F-]*");
 
@@ -298,7 +295,8 @@ final class SelectionOptions {
         if (where != null || named() || (keys.size() != 1 && matches.isEmpty())) {
             throw new MisuseException("One row is merged at a time.", "Select it by one --key, or by --match.");
         }
-        MergeStep.Row row = matches.isEmpty() ? step.key(keys.get(0)) : step.matching(pairs(matches, "--match"));
+        MergeStep.Row row =
+                matches.isEmpty() ? step.key(keys.get(0)) : step.matching(NamedValues.read(matches, "--match"));
         return mode.in(narrowed(merge.in(row)));
     }
 
@@ -319,7 +317,7 @@ final class SelectionOptions {
             return step.key(keys.get(0));
         }
         if (!matches.isEmpty() && where == null) {
-            return step.matching(pairs(matches, "--match"));
+            return step.matching(NamedValues.read(matches, "--match"));
         }
         if (where != null && onlyWhere()) {
             return step.where(condition(where));
@@ -338,7 +336,7 @@ final class SelectionOptions {
             request = order.descending() ? request.orderByDescending(order.column()) : request.orderBy(order.column());
         }
         request = limit == null ? request : request.limit(limit);
-        for (Map.Entry<String, Object> rule : pairs(rules, "--rule").entrySet()) {
+        for (Map.Entry<String, Object> rule : NamedValues.read(rules, "--rule").entrySet()) {
             request = request.rule(rule.getKey(), rule.getValue().toString());
         }
         return settled(request);
@@ -382,7 +380,7 @@ final class SelectionOptions {
             return step.keys(keys(keysFrom, vacancy.schema().table(table)));
         }
         if (!matches.isEmpty()) {
-            return step.matching(pairs(matches, "--match"));
+            return step.matching(NamedValues.read(matches, "--match"));
         }
         return everyRow ? step.everyRow() : step.where(condition(where == null ? "" : where));
     }
@@ -401,21 +399,5 @@ final class SelectionOptions {
             throw new MisuseException(
                     "The keys cannot be read from " + file + ": " + FileTrouble.message(failed) + ".");
         }
-    }
-
-    static Map<String, Object> pairs(List<String> written, String option) {
-        Map<String, Object> pairs = new LinkedHashMap<>();
-        for (String each : written) {
-            // A value may stand among the columns of a relation: remark(subject_id,subject_type='boat')=cascade.
-            int equals = each.indexOf('=', COLUMNS_WITH_A_VALUE.matcher(each).lookingAt() ? each.indexOf(")=") : 0);
-            if (equals < 1) {
-                throw new MisuseException(
-                        option + " " + each + " does not name a value.", "Write it as " + option + " NAME=VALUE.");
-            }
-            if (pairs.put(each.substring(0, equals).strip(), each.substring(equals + 1)) != null) {
-                throw new MisuseException(option + " names " + each.substring(0, equals) + " twice.");
-            }
-        }
-        return pairs;
     }
 }

@@ -6,14 +6,12 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Preview;
 import io.vacancy.question.OpenQuestion;
 import io.vacancy.question.QuestionId;
-import io.vacancy.schema.Row;
 import io.vacancy.web.Exposed;
 import io.vacancy.web.internal.http.ProblemException;
 import java.io.IOException;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -24,8 +22,6 @@ import org.jspecify.annotations.Nullable;
 record ApprovalVisit(Visit visit, List<String> path) {
 
     static final String AT = "waiting";
-
-    private static final int MOST_ROWS = 500;
 
     void handle(boolean post) throws IOException {
         if (path.size() == 1 && !post) {
@@ -42,7 +38,8 @@ record ApprovalVisit(Visit visit, List<String> path) {
         } else if (path.size() == 2) {
             show(found(path.get(1)));
         } else if (path.size() == 3 && path.get(2).equals("rows") && !post) {
-            rows(found(path.get(1)));
+            OpenQuestion question = found(path.get(1));
+            visit.rows(question, address(question));
         } else {
             throw notFound();
         }
@@ -55,16 +52,6 @@ record ApprovalVisit(Visit visit, List<String> path) {
             visit.send(200, visit.models().approve(question, address(question), preview, wrong));
         } else {
             visit.send(200, visit.models().changed(null));
-        }
-    }
-
-    private void rows(OpenQuestion question) throws IOException {
-        long all =
-                visit.vacancy().preview(question.request().withoutId()).impact().selected();
-        try (Stream<Row> rows = visit.vacancy().rows(question.request().withoutId())) {
-            visit.send(
-                    200,
-                    visit.models().rows(address(question), rows.limit(MOST_ROWS).toList(), all));
         }
     }
 

@@ -262,10 +262,15 @@ public final class Visit {
             throw new ProblemException(404, "not-found", models().frame().say("wrong.not-found.message"));
         }
         OpenQuestion question = question(collection, id);
+        rows(question, address(question));
+    }
+
+    /** The rows that a question is about, as far as they are shown. */
+    void rows(OpenQuestion question, String address) throws IOException {
         Request asked = question.request().withoutId();
         long all = settings.vacancy().preview(asked).impact().selected();
         try (Stream<Row> rows = settings.vacancy().rows(asked)) {
-            send(200, models().rows(address(question), rows.limit(MOST_ROWS).toList(), all));
+            send(200, models().rows(address, rows.limit(MOST_ROWS).toList(), all));
         }
     }
 
