@@ -4,7 +4,6 @@ package io.vacancy.jdbc.internal.archive;
 import io.vacancy.archive.ArchivedColumn;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.SaveTarget;
-import io.vacancy.jdbc.internal.archive.ArchiveWriter.Image;
 import io.vacancy.jdbc.internal.operation.RowsToArchive;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
