@@ -11,14 +11,10 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** What the personal columns of a table's rows hold once they are blanked. */
 record BlankResolver(Schema schema, Table table) {
-
-    private static final Pattern IN_BRACES = Pattern.compile("\\{([^{}]*)}");
 
     /**
      * @param entry what the rule book says of the table, or null
@@ -82,33 +78,31 @@ record BlankResolver(Schema schema, Table table) {
             throw new MisuseException("\"" + written + "\" cannot be a value of " + table + "." + column.name()
                     + ", which holds " + column.type().declared() + ", no text.");
         }
-        List<KeyTemplate.Part> parts = new ArrayList<>();
-        Matcher columns = IN_BRACES.matcher(written);
-        int from = 0;
-        while (columns.find()) {
-            Column key = table.column(columns.group(1));
-            if (!table.identity().lasts() || !table.identity().columns().contains(key.name())) {
-                throw new MisuseException(
-                        "\"" + written + "\", which " + table + "." + column.name() + " is to hold, has {" + key.name()
-                                + "} in it, and " + key.name() + " is no column of the key.",
-                        "Only the key of the row may be in it, since anything else may be personal.");
-            }
-            if (key.type().kind() == ValueKind.BINARY || key.type().kind() == ValueKind.OTHER) {
-                throw new MisuseException("\"" + written + "\", which " + table + "." + column.name()
-                        + " is to hold, has {" + key.name() + "} in it, which is no text, number or date.");
-            }
-            parts.add(new KeyTemplate.Part(written.substring(from, columns.start()), key.name()));
-            from = columns.end();
-        }
-        parts.add(new KeyTemplate.Part(written.substring(from), null));
-        if (parts.stream()
-                .anyMatch(part -> part.text().contains("{") || part.text().contains("}"))) {
+        BracedText text = BracedText.read(written, name -> key(column, written, name));
+        if (text.open()) {
             throw new MisuseException(
                     "\"" + written + "\", which " + table + "." + column.name()
                             + " is to hold, has a brace that encloses no column.",
                     "Write columns of the key in braces, as in \"skipper {id}\".");
         }
-        return new KeyTemplate(parts);
+        return new KeyTemplate(text.parts().stream()
+                .map(part -> new KeyTemplate.Part(part.text(), part.column()))
+                .toList());
+    }
+
+    private String key(Column column, String written, String name) {
+        Column key = table.column(name);
+        if (!table.identity().lasts() || !table.identity().columns().contains(key.name())) {
+            throw new MisuseException(
+                    "\"" + written + "\", which " + table + "." + column.name() + " is to hold, has {" + key.name()
+                            + "} in it, and " + key.name() + " is no column of the key.",
+                    "Only the key of the row may be in it, since anything else may be personal.");
+        }
+        if (key.type().kind() == ValueKind.BINARY || key.type().kind() == ValueKind.OTHER) {
+            throw new MisuseException("\"" + written + "\", which " + table + "." + column.name() + " is to hold, has {"
+                    + key.name() + "} in it, which is no text, number or date.");
+        }
+        return key.name();
     }
 
     /** Two rows that are blanked must not become the same. */

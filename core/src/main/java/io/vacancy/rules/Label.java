@@ -3,14 +3,13 @@ package io.vacancy.rules;
 
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.text.VisibleText;
+import io.vacancy.rules.BracedText.Part;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.ValueKind;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** How a table's rows are called in front of people: texts and column values in turn. */
@@ -18,7 +17,6 @@ public final class Label {
 
     private static final int LONGEST = 80;
     private static final List<String> NAMING = List.of("name", "title", "label", "subject");
-    private static final Pattern COLUMN = Pattern.compile("\\{([^{}]*)}");
 
     private final List<Part> parts;
 
@@ -26,37 +24,25 @@ public final class Label {
         this.parts = List.copyOf(parts);
     }
 
-    private record Part(String text, @Nullable String column) {}
-
     /**
      * Reads a label as it is written: {@code {name} ({registration})}.
      *
      * @throws MisuseException if it names a column that the table has not
      */
     static Label read(String written, Table table) {
-        List<Part> parts = new ArrayList<>();
-        Matcher columns = COLUMN.matcher(written);
-        int from = 0;
-        while (columns.find()) {
-            parts.add(new Part(
-                    written.substring(from, columns.start()),
-                    table.column(columns.group(1)).name()));
-            from = columns.end();
-        }
-        parts.add(new Part(written.substring(from), null));
-        if (parts.stream()
-                .anyMatch(part -> part.text().contains("{") || part.text().contains("}"))) {
+        BracedText text = BracedText.read(written, name -> table.column(name).name());
+        if (text.open()) {
             throw new MisuseException(
                     "The label \"" + written + "\" of " + table + " has a brace that encloses no column.",
                     "Write the columns in braces, as in \"{name} ({registration})\".");
         }
-        if (parts.size() == 1) {
+        if (text.parts().size() == 1) {
             throw new MisuseException(
                     "The label \"" + written + "\" of " + table
                             + " names no column, so all rows would be called alike.",
                     "Write columns in braces, as in \"{name}\".");
         }
-        return new Label(parts);
+        return new Label(text.parts());
     }
 
     /** The label of a table for which nobody chose one: its naming column, if it has one, and its key. */
