@@ -24,6 +24,8 @@ public interface Permission {
         RESTORE("restore rows of"),
         PURGE("purge archived rows of"),
         TRUNCATE("empty"),
+        /** Forgetting a person, who is a row of the table. */
+        FORGET("forget persons of"),
         /** Approving what somebody else has asked for, where the rule book says that it needs that. */
         APPROVE("approve requests for rows of"),
         /** Holding rows or what is archived of them. */
@@ -45,6 +47,7 @@ public interface Permission {
                 case REPLACE -> REPLACE;
                 case MERGE -> MERGE;
                 case BLANK -> BLANK;
+                case FORGET -> FORGET;
                 case UNLINK_ORPHANS -> CHANGE_LINKS;
                 case PURGE -> PURGE;
             };

@@ -7,6 +7,8 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.OperationKind;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.stream.Collectors;
 
 /** The sentences in which outcomes tell what happened. */
@@ -15,6 +17,9 @@ final class OutcomeMessages {
     private OutcomeMessages() {}
 
     static String done(Receipt receipt) {
+        if (receipt.operation() == OperationKind.FORGET) {
+            return forgotten(receipt);
+        }
         Action action =
                 switch (receipt.operation()) {
                     case ERASE, TRUNCATE -> Action.DELETE;
@@ -23,7 +28,7 @@ final class OutcomeMessages {
                     case SOFT_DELETE -> Action.SOFT_DELETE;
                     case RESTORE -> Action.RESTORE;
                     case REPLACE -> Action.REPLACE;
-                    case BLANK -> Action.BLANK;
+                    case BLANK, FORGET -> Action.BLANK;
                     case PURGE -> Action.PURGE;
                 };
         long along = receipt.totals().getOrDefault(action, 0L) - receipt.rows();
@@ -37,6 +42,7 @@ final class OutcomeMessages {
                     case REPLACE -> "Replaced ";
                     case MERGE -> "Merged ";
                     case BLANK -> "Blanked ";
+                    case FORGET -> "Forgot ";
                     case PURGE -> "Purged ";
                 };
         if (receipt.operation() == OperationKind.PURGE) {
@@ -50,6 +56,23 @@ final class OutcomeMessages {
                         ? ", skipped " + CountText.rows(receipt.skipped().rows())
                         : "")
                 + "; receipt " + receipt.id() + ".";
+    }
+
+    /** "Forgot a row of skipper: 12 rows erased, 3 blanked, 4 kept; receipt …". */
+    private static String forgotten(Receipt receipt) {
+        List<String> parts = new ArrayList<>();
+        part(receipt, Action.DELETE, "erased", parts);
+        part(receipt, Action.BLANK, "blanked", parts);
+        part(receipt, Action.KEEP, "kept", parts);
+        return "Forgot " + CountText.rows(receipt.rows()) + " of " + receipt.table() + ": " + String.join(", ", parts)
+                + "; receipt " + receipt.id() + ".";
+    }
+
+    private static void part(Receipt receipt, Action action, String done, List<String> parts) {
+        long rows = receipt.totals().getOrDefault(action, 0L);
+        if (rows > 0) {
+            parts.add((parts.isEmpty() ? CountText.rows(rows) : CountText.grouped(rows)) + " " + done);
+        }
     }
 
     static String nothing(Preview preview) {

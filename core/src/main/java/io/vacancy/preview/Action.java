@@ -13,6 +13,8 @@ public enum Action {
     RELINK("relink"),
     /** What is personal in them is emptied or replaced, and they stay. */
     BLANK("blank"),
+    /** They stay as they are, for a reason, though the person whom they belong to is forgotten. */
+    KEEP("keep"),
     /** Columns that were blanked hold again what they held before. */
     PUT_BACK("put-back"),
     /** Images are removed for good. */

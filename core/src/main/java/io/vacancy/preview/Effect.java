@@ -31,7 +31,7 @@ public record Effect(
     public boolean goes() {
         return switch (action) {
             case DELETE, SOFT_DELETE, RESTORE, REPLACE, PURGE -> true;
-            case SET_NULL, REASSIGN, RELINK, BLANK, PUT_BACK -> false;
+            case SET_NULL, REASSIGN, RELINK, BLANK, KEEP, PUT_BACK -> false;
         };
     }
 }

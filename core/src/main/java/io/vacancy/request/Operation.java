@@ -126,6 +126,17 @@ public sealed interface Operation {
         }
     }
 
+    /**
+     * A person is forgotten: the person's row, and rows that belong to the person, are erased, blanked or kept, as the rule
+     * book says of their tables.
+     */
+    record Forget() implements Operation {
+        @Override
+        public String word() {
+            return OperationKind.FORGET.word();
+        }
+    }
+
     /** A table is emptied as a whole. */
     record Truncate() implements Operation {
         @Override

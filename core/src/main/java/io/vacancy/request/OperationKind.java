@@ -13,6 +13,8 @@ public enum OperationKind {
     MERGE("merge"),
     /** What is personal in rows is emptied or replaced, and they stay. */
     BLANK("blank"),
+    /** A person's row, and what belongs to the person, is erased, blanked or kept. */
+    FORGET("forget"),
     /** Rows that are marked are active again, and archived rows are back. */
     RESTORE("restore"),
     /** Archived rows are removed for good. */
@@ -35,7 +37,7 @@ public enum OperationKind {
 
     /** Whether rows are removed, marked or lose what is in them, so that somebody may miss it. */
     public boolean loses() {
-        return deletes() || this == BLANK;
+        return deletes() || this == BLANK || this == FORGET;
     }
 
     /** Whether rows are removed or marked, so that somebody may miss them. */

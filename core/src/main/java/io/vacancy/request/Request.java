@@ -82,6 +82,14 @@ public final class Request {
     }
 
     /**
+     * Forgets one person: the row, which the rule book calls a person, and everything that belongs to it are erased, blanked
+     * or kept, as the rule book says of their tables; also rows that are marked as deleted.
+     */
+    public static PersonStep forget(String table) {
+        return new PersonStep(Arguments.notBlank(table, "table"));
+    }
+
+    /**
      * Restores everything that was erased, soft-deleted or changed under a receipt, as far as it is archived or marked
      * still.
      */
@@ -337,6 +345,7 @@ public final class Request {
         boolean archives = deletes()
                 || parts.operation instanceof Operation.Merge
                 || parts.operation instanceof Operation.Blank
+                || parts.operation instanceof Operation.Forget
                 || parts.operation instanceof Operation.Truncate
                 || parts.operation instanceof Operation.UnlinkOrphans;
         if (!archives) {

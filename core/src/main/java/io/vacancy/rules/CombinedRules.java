@@ -96,7 +96,8 @@ public record CombinedRules(RuleBook book, List<String> contradictions) {
     /** One book may say of a relation in two entries what holds in either mode; the same twice is that book's own error. */
     private static RelationEntry completed(RelationEntry said, RelationEntry too, List<RelationEntry> further) {
         boolean twice = !(said.rules().isEmpty() || too.rules().isEmpty())
-                || !(said.whenSoftDeleted().isEmpty() || too.whenSoftDeleted().isEmpty());
+                || !(said.whenSoftDeleted().isEmpty() || too.whenSoftDeleted().isEmpty())
+                || !(said.whenForgotten().isEmpty() || too.whenForgotten().isEmpty());
         if (twice) {
             further.add(too);
             return said;
@@ -109,6 +110,7 @@ public record CombinedRules(RuleBook book, List<String> contradictions) {
                 said.relation(),
                 rules(said, too, RelationEntry::rules, "", contradictions),
                 rules(said, too, RelationEntry::whenSoftDeleted, " in a soft delete", contradictions),
+                rules(said, too, RelationEntry::whenForgotten, " for persons who are forgotten", contradictions),
                 said.permits().isEmpty() ? too.permits() : said.permits(),
                 said.place());
     }
@@ -164,7 +166,15 @@ public record CombinedRules(RuleBook book, List<String> contradictions) {
                     blank,
                     distinct(said.archivedWith(), too.archivedWith()),
                     times,
+                    said.ofPersons() || too.ofPersons(),
+                    policy(said, too),
                     said.place());
+        }
+
+        private List<Rule> policy(TableEntry said, TableEntry too) {
+            String held = said.forget().isEmpty() ? null : written(said.forget());
+            one(said, "forget", held, too.forget().isEmpty() ? null : written(too.forget()));
+            return held == null ? too.forget() : said.forget();
         }
 
         private static @Nullable Limits limits(TableEntry entry) {

@@ -52,6 +52,11 @@ final class RelationRules {
                     && (relation.enforced() || !blank.columns().isEmpty());
             return new RuleAction.Blank(unlinked ? nulled(blank.word(), blank.columns(), relation, schema) : List.of());
         }
+        if (action instanceof RuleAction.Keep) {
+            throw new MisuseException(
+                    "keep on " + relation + " is for the forget of a table.",
+                    "Say it of " + relation.child() + ", or write leave or set-null here.");
+        }
         if (action instanceof RuleAction.Erase && mode == OperationKind.ERASE) {
             throw new MisuseException(
                     "erase on " + relation + " is for parents that are soft-deleted.", "Write cascade here.");

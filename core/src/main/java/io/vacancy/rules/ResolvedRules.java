@@ -31,8 +31,8 @@ import org.jspecify.annotations.Nullable;
 public final class ResolvedRules {
 
     private final Schema schema;
-    private final Map<Relation, List<Rule>> rules;
-    private final Map<Relation, List<Rule>> whenSoftDeleted;
+    private final RulesByMode rules;
+    private final PersonPolicies persons;
     private final Map<String, List<String>> written;
     private final Map<TableName, TableEntry> tables;
     private final Map<TableName, Label> labels;
@@ -46,8 +46,8 @@ public final class ResolvedRules {
 
     ResolvedRules(
             Schema schema,
-            Map<Relation, List<Rule>> rules,
-            Map<Relation, List<Rule>> whenSoftDeleted,
+            RulesByMode rules,
+            PersonPolicies persons,
             Map<TableName, TableEntry> tables,
             Map<TableName, Label> labels,
             Map<TableName, ResolvedMarker> markers,
@@ -58,8 +58,8 @@ public final class ResolvedRules {
             @Nullable String outbox,
             List<Problem> problems) {
         this.schema = schema;
-        this.rules = Map.copyOf(rules);
-        this.whenSoftDeleted = Map.copyOf(whenSoftDeleted);
+        this.rules = rules;
+        this.persons = persons;
         this.written = Map.copyOf(written);
         this.tables = Map.copyOf(tables);
         this.labels = Map.copyOf(labels);
@@ -105,7 +105,7 @@ public final class ResolvedRules {
      * The rules on a relation in the order in which they are tried; the last one holds for every row.
      */
     public List<Rule> rulesFor(Relation relation) {
-        return rules.getOrDefault(relation, List.of(Rule.declaredBy(relation)));
+        return rules.of(relation);
     }
 
     /**
@@ -113,30 +113,7 @@ public final class ResolvedRules {
      * and all else holds for them too.
      */
     public List<Rule> rulesFor(Relation relation, OperationKind mode) {
-        if (mode == OperationKind.ERASE) {
-            return rulesFor(relation);
-        }
-        if (mode == OperationKind.BLANK) {
-            // Nothing is lost that could block, and no link breaks.
-            return rulesFor(relation).stream()
-                    .map(rule -> new Rule(
-                            rule.action() instanceof RuleAction.Blank
-                                    ? new RuleAction.Blank(List.of())
-                                    : new RuleAction.Leave(),
-                            rule.when()))
-                    .toList();
-        }
-        List<Rule> said = whenSoftDeleted.get(relation);
-        return said != null
-                ? said
-                : rulesFor(relation).stream()
-                        .map(rule -> rule.action() instanceof RuleAction.SetNull
-                                        || rule.action() instanceof RuleAction.Reassign
-                                ? new Rule(new RuleAction.Leave(), rule.when())
-                                : rule.action() instanceof RuleAction.Blank
-                                        ? new Rule(new RuleAction.Blank(List.of()), rule.when())
-                                        : rule)
-                        .toList();
+        return rules.of(relation, mode);
     }
 
     /** How rows of a table are marked as soft-deleted, or null if they cannot be. */
@@ -280,20 +257,21 @@ public final class ResolvedRules {
 
     private ResolvedRules withInstead(
             Map<Relation, List<Rule>> instead, Map<String, List<String>> permits, OperationKind mode) {
-        Map<Relation, List<Rule>> changed = new LinkedHashMap<>(rules);
-        Map<Relation, List<Rule>> soft = new LinkedHashMap<>(whenSoftDeleted);
-        instead.forEach(
-                (relation, each) -> (of(relation, mode) == OperationKind.ERASE ? changed : soft).put(relation, each));
-        for (Map<Relation, List<Rule>> each : List.of(changed, soft)) {
-            for (String contradiction :
-                    RelationRules.contradictions(schema, each).keySet()) {
-                throw new MisuseException(contradiction);
-            }
+        RulesByMode changed = rules;
+        for (Map.Entry<Relation, List<Rule>> each : instead.entrySet()) {
+            changed = changed.with(Map.of(each.getKey(), each.getValue()), of(each.getKey(), mode));
         }
+        for (String contradiction : changed.contradictions(schema).keySet()) {
+            throw new MisuseException(contradiction);
+        }
+        return with(changed, permits);
+    }
+
+    private ResolvedRules with(RulesByMode changed, Map<String, List<String>> permits) {
         return new ResolvedRules(
                 schema,
                 changed,
-                soft,
+                persons,
                 tables,
                 labels,
                 markers,
@@ -303,6 +281,33 @@ public final class ResolvedRules {
                 retention,
                 outbox,
                 problems);
+    }
+
+    /**
+     * These rules where a person is forgotten: what becomes of rows that belong to the person, their tables say. No
+     * request can replace them.
+     *
+     * @throws MisuseException if the rule book does not call rows of the table persons
+     */
+    public ResolvedRules forgetting(TableName person) {
+        modeOfPerson(person);
+        Map<String, List<String>> permits = new LinkedHashMap<>();
+        schema.relations().forEach(relation -> permits.put(relation.name(), List.of()));
+        return with(persons.rules(schema, rules), permits);
+    }
+
+    /**
+     * What becomes of a person's own row when the person is forgotten: it is erased, or blanked.
+     *
+     * @throws MisuseException if the rule book does not call rows of the table persons
+     */
+    public OperationKind modeOfPerson(TableName table) {
+        return persons.mode(table);
+    }
+
+    /** The tables whose rows the rule book calls persons. */
+    public Set<TableName> persons() {
+        return persons.inOrder();
     }
 
     private List<Rule> replaced(Relation relation, Rule rule, OperationKind mode) {

@@ -5,6 +5,8 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import java.time.Period;
 import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -73,5 +75,20 @@ public record Retention(
             case "month" -> Period.ofMonths(number);
             default -> Period.ofYears(number);
         };
+    }
+
+    /** As people read it: "30 days", "7 years". */
+    public static String written(Period time) {
+        List<String> parts = new ArrayList<>();
+        part(time.getYears(), "year", parts);
+        part(time.getMonths(), "month", parts);
+        part(time.getDays(), "day", parts);
+        return parts.isEmpty() ? "no time" : String.join(" and ", parts);
+    }
+
+    private static void part(int number, String unit, List<String> parts) {
+        if (number != 0) {
+            parts.add(number + " " + unit + (number == 1 ? "" : "s"));
+        }
     }
 }

@@ -7,6 +7,7 @@ import io.vacancy.internal.argument.Arguments;
 import io.vacancy.request.Key;
 import io.vacancy.rules.RuleAction.NewParent;
 import io.vacancy.schema.Relation;
+import java.time.Period;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -46,6 +47,21 @@ public record Rule(RuleAction action, @Nullable Condition when) {
     public static Rule blank(String... columns) {
         Arguments.noneNull(columns, "columns");
         return new Rule(new RuleAction.Blank(List.of(columns)), null);
+    }
+
+    /** The rows stay as they are when a person whom they belong to is forgotten, and what depends on them as well. */
+    public static Rule keep(String reason) {
+        return new Rule(new RuleAction.Keep(reason, null, List.of()), null);
+    }
+
+    /**
+     * The same so long after a date that the rows hold; rows without that date are kept. The rules that follow are for
+     * those of which the time is over.
+     *
+     * @param column that holds the date or time
+     */
+    public static Rule keep(String reason, String column, Period time) {
+        return new Rule(new RuleAction.Keep(reason, new RuleAction.Until(column, time), List.of()), null);
     }
 
     /** The child rows get another parent, which the request names. */
@@ -109,6 +125,9 @@ public record Rule(RuleAction action, @Nullable Condition when) {
         if (action instanceof RuleAction.Blank blank && !blank.columns().isEmpty()) {
             return "blank:" + String.join(",", blank.columns());
         }
+        if (action instanceof RuleAction.Keep keep) {
+            return "keep:" + keep.said();
+        }
         return action instanceof RuleAction.Block block ? "block:" + block.reason() : action.word();
     }
 
@@ -144,6 +163,10 @@ public record Rule(RuleAction action, @Nullable Condition when) {
 
         public Rule blank(String... columns) {
             return new Rule(Rule.blank(columns).action(), condition);
+        }
+
+        public Rule keep(String reason) {
+            return new Rule(Rule.keep(reason).action(), condition);
         }
 
         public Rule reassign() {

@@ -3,7 +3,9 @@ package io.vacancy.rules;
 
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.request.Key;
+import java.time.Period;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** What becomes of a child row when its parent goes. */
 public sealed interface RuleAction {
@@ -112,7 +114,49 @@ public sealed interface RuleAction {
         }
     }
 
-    /** It goes for good though its parent is only marked. */
+    /**
+     * It stays as it is, though the person that it belongs to is forgotten.
+     *
+     * @param reason why, for whoever is told
+     * @param until when it need not be kept any longer; null for no such time
+     * @param columns the child columns that become NULL, since the parent is erased; mostly none
+     */
+    record Keep(String reason, @Nullable Until until, List<String> columns) implements RuleAction {
+        public Keep {
+            Arguments.notBlank(reason, "reason");
+            Arguments.noneNull(columns, "columns");
+            columns = List.copyOf(columns);
+        }
+
+        @Override
+        public String word() {
+            return "keep";
+        }
+
+        /** "tax law, until 10 years after issued_on". */
+        public String said() {
+            return until == null ? reason : reason + ", until " + until;
+        }
+    }
+
+    /**
+     * So long after a date or time that a row holds.
+     *
+     * @param column that holds it
+     */
+    record Until(String column, Period time) {
+        public Until {
+            Arguments.notBlank(column, "column");
+            Arguments.notNull(time, "time");
+        }
+
+        @Override
+        public String toString() {
+            return Retention.written(time) + " after " + column;
+        }
+    }
+
+    /** It goes for good though its parent is only marked, or stays. */
     record Erase() implements RuleAction {
         @Override
         public String word() {

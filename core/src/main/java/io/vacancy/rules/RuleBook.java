@@ -73,6 +73,8 @@ public record RuleBook(
      * @param rules tried in order; a row for which none holds follows what the schema declares
      * @param whenSoftDeleted the same for parents that are soft-deleted; empty where the rules hold for them too,
      *     but for links, which stay then
+     * @param whenForgotten the same where a person is forgotten whom the parent belongs to; empty where the rules tell
+     *     whether the child rows do as well
      * @param permits the words of the rules that a request may put in their place
      * @param place where it stands, or null if it was written in Java
      */
@@ -80,11 +82,13 @@ public record RuleBook(
             String relation,
             List<Rule> rules,
             List<Rule> whenSoftDeleted,
+            List<Rule> whenForgotten,
             List<String> permits,
             @Nullable SourceLocation place) {
         public RelationEntry {
             rules = List.copyOf(rules);
             whenSoftDeleted = List.copyOf(whenSoftDeleted);
+            whenForgotten = List.copyOf(whenForgotten);
             permits = List.copyOf(permits);
         }
     }
@@ -130,7 +134,7 @@ public record RuleBook(
 
         /** Says by which rules child rows of a relation follow, tried in order. */
         public Builder relation(String relation, Rule... rules) {
-            relations.add(new RelationEntry(relation, List.of(rules), List.of(), List.of(), null));
+            relations.add(new RelationEntry(relation, List.of(rules), List.of(), List.of(), List.of(), null));
             return this;
         }
 
@@ -140,7 +144,7 @@ public record RuleBook(
          * @param permits words of rules, such as {@code cascade}
          */
         public Builder relation(String relation, List<String> permits, Rule... rules) {
-            relations.add(new RelationEntry(relation, List.of(rules), List.of(), permits, null));
+            relations.add(new RelationEntry(relation, List.of(rules), List.of(), List.of(), permits, null));
             return this;
         }
 
@@ -149,7 +153,17 @@ public record RuleBook(
          * {@code erase} where they go for good, {@code leave}, {@code block}, or a change of their link.
          */
         public Builder whenSoftDeleted(String relation, Rule... rules) {
-            relations.add(new RelationEntry(relation, List.of(), List.of(rules), List.of(), null));
+            relations.add(new RelationEntry(relation, List.of(), List.of(rules), List.of(), List.of(), null));
+            return this;
+        }
+
+        /**
+         * Says of a relation what becomes of child rows where a person is forgotten whom their parent belongs to:
+         * {@code cascade} where they belong to the person as well, so that their own table tells; {@code block}, {@code
+         * set-null} or {@code leave} where they do not.
+         */
+        public Builder whenForgotten(String relation, Rule... rules) {
+            relations.add(new RelationEntry(relation, List.of(), List.of(), List.of(rules), List.of(), null));
             return this;
         }
 

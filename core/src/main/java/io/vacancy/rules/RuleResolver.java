@@ -27,7 +27,9 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -41,6 +43,8 @@ final class RuleResolver {
     private final Map<TableName, Label> labels = new HashMap<>();
     private final Map<Relation, List<Rule>> rules = new LinkedHashMap<>();
     private final Map<Relation, List<Rule>> whenSoftDeleted = new LinkedHashMap<>();
+    private final Map<Relation, List<Rule>> whenForgotten = new LinkedHashMap<>();
+    private final Map<TableName, List<Rule>> policies = new HashMap<>();
     private final Map<TableName, ResolvedMarker> markers = new HashMap<>();
     private final Map<String, List<String>> written = new HashMap<>();
     private final Map<Relation, SourceLocation> places = new HashMap<>();
@@ -62,18 +66,18 @@ final class RuleResolver {
         book.deletions().forEach(entry -> trying(entry.place(), () -> deletion(entry)));
         book.tables().forEach(entry -> trying(entry.place(), () -> stampsOfParents(entry)));
         undecided();
-        for (Map<Relation, List<Rule>> each : List.of(rules, whenSoftDeleted)) {
-            RelationRules.contradictions(schema, each)
-                    .forEach((told, relation) -> problems.add(new Problem(true, told, places.get(relation))));
-        }
+        RulesByMode byMode = new RulesByMode(rules, whenSoftDeleted, Map.of());
+        byMode.contradictions(schema)
+                .forEach((told, relation) -> problems.add(new Problem(true, told, places.get(relation))));
+        PersonPolicies persons = persons();
         if (problems.stream().noneMatch(Problem::error)) {
             // Beside errors it would be noise, and wrong of relations whose rules could not be read.
             notices();
         }
         return new ResolvedRules(
                 schema,
-                rules,
-                whenSoftDeleted,
+                byMode,
+                persons,
                 tables,
                 labels,
                 markers,
@@ -83,6 +87,45 @@ final class RuleResolver {
                 book.retention(),
                 book.outbox(),
                 problems);
+    }
+
+    /** Policies are judged together, once all of them are known. */
+    private PersonPolicies persons() {
+        Set<TableName> persons = tables.entrySet().stream()
+                .filter(entry -> entry.getValue().ofPersons())
+                .map(Map.Entry::getKey)
+                .collect(Collectors.toSet());
+        book.tables().forEach(entry -> trying(entry.place(), () -> policy(entry, persons)));
+        PersonPolicies all = new PersonPolicies(persons, policies, whenForgotten);
+        if (problems.stream().noneMatch(Problem::error)) {
+            all.contradictions(schema).forEach(told -> problems.add(new Problem(true, told, null)));
+        }
+        return all;
+    }
+
+    private void policy(TableEntry entry, Set<TableName> persons) {
+        Table table = schema.table(entry.table());
+        if (entry.forget().isEmpty() && entry.ofPersons()) {
+            throw new MisuseException(
+                    "Rows of " + table
+                            + " are persons, and it is not said what becomes of them when they are forgotten.",
+                    "Write forget: erase or forget: blank.");
+        }
+        if (entry.forget().isEmpty()) {
+            return;
+        }
+        if (persons.isEmpty()) {
+            throw new MisuseException(
+                    "It is said what becomes of rows of " + table
+                            + " when a person is forgotten, and no table has persons.",
+                    "Say person: true of the table whose rows are persons.");
+        }
+        List<Rule> policy = PersonPolicies.fitted(
+                entry.forget(), persons.contains(table.name()), entry.neverDeletedFrom(), table, schema);
+        if (policy.get(policy.size() - 1).action() instanceof RuleAction.Blank) {
+            new BlankResolver(schema, table).blanks(tables.get(table.name()));
+        }
+        policies.put(table.name(), policy);
     }
 
     private void trying(@Nullable SourceLocation place, Runnable step) {
@@ -301,7 +344,9 @@ final class RuleResolver {
         if (place != null) {
             places.put(relation, place);
         }
-        if (!entry.rules().isEmpty() || entry.whenSoftDeleted().isEmpty()) {
+        boolean onlyOthers =
+                !entry.whenSoftDeleted().isEmpty() || !entry.whenForgotten().isEmpty();
+        if (!entry.rules().isEmpty() || !onlyOthers) {
             boolean twice = rules.put(relation, fitted(entry.rules(), relation, OperationKind.ERASE)) != null;
             once(twice, relation, "");
         }
@@ -316,6 +361,11 @@ final class RuleResolver {
                     whenSoftDeleted.put(relation, fitted(entry.whenSoftDeleted(), relation, OperationKind.SOFT_DELETE))
                             != null;
             once(twice, relation, " for parents that are soft-deleted");
+        }
+        if (!entry.whenForgotten().isEmpty()) {
+            boolean twice =
+                    whenForgotten.put(relation, fitted(entry.whenForgotten(), relation, OperationKind.ERASE)) != null;
+            once(twice, relation, " for persons who are forgotten");
         }
         boolean blanks = Stream.of(entry.rules(), entry.whenSoftDeleted())
                 .flatMap(List::stream)

@@ -32,6 +32,8 @@ import org.jspecify.annotations.Nullable;
  * @param blank what columns hold once a row is blanked, by column; personal ones that are not named hold NULL
  * @param archivedWith tables whose rows its triggers remove, and of which images are archived then
  * @param times how columns keep dates or times whose declared types do not say so, by column
+ * @param ofPersons whether its rows are persons, who can be forgotten
+ * @param forget what becomes of its rows when the person that they are, or belong to, is forgotten
  * @param place where it stands, or null if it was written in Java
  */
 public record TableEntry(
@@ -50,6 +52,8 @@ public record TableEntry(
         Map<String, @Nullable Object> blank,
         List<String> archivedWith,
         Map<String, TimeEncoding> times,
+        boolean ofPersons,
+        List<Rule> forget,
         @Nullable SourceLocation place) {
 
     public TableEntry {
@@ -58,6 +62,7 @@ public record TableEntry(
         blank = Collections.unmodifiableMap(new LinkedHashMap<>(blank));
         archivedWith = List.copyOf(archivedWith);
         times = Map.copyOf(times);
+        forget = List.copyOf(forget);
     }
 
     /** An entry that says nothing yet. */
@@ -79,6 +84,8 @@ public record TableEntry(
                 Map.of(),
                 List.of(),
                 Map.of(),
+                false,
+                List.of(),
                 null);
     }
 
@@ -99,6 +106,8 @@ public record TableEntry(
         private Map<String, @Nullable Object> blank;
         private List<String> archivedWith;
         private Map<String, TimeEncoding> times;
+        private boolean ofPersons;
+        private List<Rule> forget;
         private @Nullable SourceLocation place;
 
         Parts(TableEntry of) {
@@ -116,6 +125,8 @@ public record TableEntry(
             blank = of.blank;
             archivedWith = of.archivedWith;
             times = of.times;
+            ofPersons = of.ofPersons;
+            forget = of.forget;
             place = of.place;
         }
     }
@@ -139,6 +150,8 @@ public record TableEntry(
                 parts.blank,
                 parts.archivedWith,
                 parts.times,
+                parts.ofPersons,
+                parts.forget,
                 parts.place);
     }
 
@@ -295,6 +308,21 @@ public record TableEntry(
             all.put(column, encoding);
             parts.times = all;
         });
+    }
+
+    /** Its rows are persons, who can be forgotten: {@link io.vacancy.request.Request#forget}. */
+    public TableEntry person() {
+        return with(parts -> parts.ofPersons = true);
+    }
+
+    /**
+     * What becomes of its rows when the person that they are, or belong to, is forgotten. A person's own row is erased
+     * or blanked; of other tables, {@code block} and {@code keep} may come before it, with conditions or a time, and the last
+     * one is for every row: {@code forget(Rule.keep("tax law", "issued_on", Period.ofYears(10)), Rule.erase())}.
+     */
+    public TableEntry forget(Rule... policy) {
+        Arguments.noneNull(policy, "policy");
+        return with(parts -> parts.forget = List.of(policy));
     }
 
     /** The same with other names of columns that are written into statements. */

@@ -163,6 +163,7 @@ public final class TrailEntry {
         MERGE("merge"),
         /** What was personal in rows was emptied or replaced, and they stayed. */
         BLANK("blank"),
+        FORGET("forget"),
         PURGE("purge"),
         TRUNCATE("truncate"),
         /** Rows stayed and lost a link. */
@@ -185,6 +186,7 @@ public final class TrailEntry {
                 case REPLACE -> REPLACE;
                 case MERGE -> MERGE;
                 case BLANK -> BLANK;
+                case FORGET -> FORGET;
                 case PURGE -> PURGE;
                 case TRUNCATE -> TRUNCATE;
                 case UNLINK_ORPHANS -> UNLINK_ORPHANS;

@@ -101,7 +101,7 @@ public final class PreviewDiagram {
             case DELETE, SOFT_DELETE, RESTORE, REPLACE, PURGE -> Look.GOES;
             case SET_NULL -> Look.SET_NULL;
             case REASSIGN, RELINK -> Look.REASSIGN;
-            case BLANK, PUT_BACK -> Look.BLANK;
+            case BLANK, KEEP, PUT_BACK -> Look.BLANK;
         };
     }
 
@@ -115,6 +115,7 @@ public final class PreviewDiagram {
             case PURGE -> "purged";
             case RELINK -> one ? "gets its link back" : "get their link back";
             case BLANK -> "blanked";
+            case KEEP -> "kept";
             case PUT_BACK -> "no longer blank";
             case SET_NULL -> one ? "loses its link" : "lose their link";
             case REASSIGN -> (one ? "moves to " : "move to ") + effect.becomes();

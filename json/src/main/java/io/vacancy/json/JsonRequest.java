@@ -115,7 +115,7 @@ final class JsonRequest {
         if (request.onBlocked() != OnBlocked.REFUSE) {
             node.put("on-blocked", request.onBlocked().word());
         }
-        if (request.includesMarked()) {
+        if (request.includesMarked() && !(request.operation() instanceof Operation.Forget)) {
             node.put("include-marked", true);
         }
         if (!request.archived()) {
@@ -298,6 +298,9 @@ final class JsonRequest {
         if (operation.equals("merge")) {
             return merge(table, selection, node);
         }
+        if (operation.equals("forget")) {
+            return person(table, selection);
+        }
         if (receipt != null) {
             if (operation.equals("purge")) {
                 throw new MisuseException(
@@ -316,10 +319,22 @@ final class JsonRequest {
                     default ->
                         throw new MisuseException(
                                 "The document's operation \"" + operation + "\" is unknown.",
-                                "Give delete, erase, soft-delete, replace, merge, blank, restore, purge, truncate or"
+                                "Give delete, erase, soft-delete, replace, merge, blank, forget, restore, purge, truncate or"
                                         + " unlink-orphans.");
                 };
         return selected(step, selection);
+    }
+
+    private static Request person(String table, Selection selection) {
+        if (selection instanceof Selection.ByKeys by && by.keys().size() == 1) {
+            return Request.forget(table).key(by.keys().iterator().next());
+        }
+        if (selection instanceof Selection.ByMatch match) {
+            return Request.forget(table).matching(match.values());
+        }
+        throw new MisuseException(
+                "A request to forget is for one person, and the document selects rows in another way.",
+                "Give one key, or match.");
     }
 
     private static boolean everyRow(JsonNode node) {

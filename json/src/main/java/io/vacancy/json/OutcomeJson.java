@@ -124,7 +124,7 @@ final class OutcomeJson {
                 switch (operation) {
                     case ERASE, TRUNCATE -> OperationKind.ERASE.word();
                     case SOFT_DELETE -> OperationKind.SOFT_DELETE.word();
-                    case REPLACE, MERGE, BLANK, RESTORE, PURGE, UNLINK_ORPHANS -> null;
+                    case REPLACE, MERGE, BLANK, FORGET, RESTORE, PURGE, UNLINK_ORPHANS -> null;
                 };
         document.put("mode", mode);
     }

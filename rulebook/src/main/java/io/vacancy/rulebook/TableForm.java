@@ -4,6 +4,7 @@ package io.vacancy.rulebook;
 import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import io.vacancy.rules.Retention;
+import io.vacancy.rules.Rule;
 import io.vacancy.rules.TableEntry;
 import io.vacancy.schema.TimeEncoding;
 import java.util.List;
@@ -23,6 +24,8 @@ final class TableForm {
             "retention",
             "personal",
             "blank",
+            "person",
+            "forget",
             "times",
             "archive-with",
             "never-deleted",
@@ -60,6 +63,11 @@ final class TableForm {
             }
             return more;
         });
+        entry = keys.with("person", entry, (read, person) -> person.truth() ? read.person() : read);
+        entry = keys.with(
+                "forget",
+                entry,
+                (read, policy) -> read.forget(RelationForm.rules(policy).toArray(Rule[]::new)));
         entry = keys.with("archive-with", entry, (read, tables) -> items(tables, read, TableEntry::archiveWith));
         entry = keys.with("times", entry, (read, times) -> {
             TableEntry more = read;

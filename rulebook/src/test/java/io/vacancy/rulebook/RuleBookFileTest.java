@@ -96,7 +96,12 @@ class RuleBookFileTest {
         assertThat(file.tables().stream().map(entry -> entry.at(null))).isEqualTo(built.tables());
         assertThat(file.relations().stream()
                         .map(entry -> new RuleBook.RelationEntry(
-                                entry.relation(), entry.rules(), entry.whenSoftDeleted(), entry.permits(), null)))
+                                entry.relation(),
+                                entry.rules(),
+                                entry.whenSoftDeleted(),
+                                entry.whenForgotten(),
+                                entry.permits(),
+                                null)))
                 .isEqualTo(built.relations());
         assertThat(file.relations().get(1).place()).hasToString("vacancy.yaml, line 11");
     }

@@ -14,6 +14,8 @@ public enum Exposed {
     SOFT_DELETE,
     /** Emptying or replacing what is personal in rows that stay. */
     BLANK,
+    /** Forgetting a person, with everything that belongs to the person. */
+    FORGET,
     /** Bringing rows back. */
     RESTORE,
     /** Ending a row and opening its successor. */
@@ -34,6 +36,7 @@ public enum Exposed {
             case "erase" -> ERASE;
             case "soft-delete" -> SOFT_DELETE;
             case "blank" -> BLANK;
+            case "forget" -> FORGET;
             case "restore" -> RESTORE;
             case "replace" -> REPLACE;
             case "purge" -> PURGE;

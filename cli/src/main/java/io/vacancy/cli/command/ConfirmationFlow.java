@@ -83,7 +83,7 @@ record ConfirmationFlow(Screen screen, OutputOptions output, AnswerOptions answe
     private static boolean restorable(Receipt receipt) {
         return switch (receipt.operation()) {
             case SOFT_DELETE -> true;
-            case ERASE, TRUNCATE, MERGE, BLANK, UNLINK_ORPHANS -> receipt.archived();
+            case ERASE, TRUNCATE, MERGE, BLANK, FORGET, UNLINK_ORPHANS -> receipt.archived();
             case REPLACE, RESTORE, PURGE -> false;
         };
     }

@@ -25,6 +25,13 @@ final class ModeOptions {
                     "Keep the rows, and empty or replace what is personal in them, as the rule book says of the table.")
     private boolean blank;
 
+    @Option(
+            names = "--forget",
+            description =
+                    "Forget one person: the row, and everything that belongs to it, is erased, blanked or kept, as the"
+                            + " rule book says of each table.")
+    private boolean forget;
+
     @Option(names = "--no-archive", description = "Archive nothing of what is deleted.")
     private boolean noArchive;
 
@@ -41,6 +48,11 @@ final class ModeOptions {
 
     /** Refuses what no job does. */
     void checkForJob() {
+        if (forget) {
+            throw new MisuseException(
+                    "A job deletes rows batch by batch, and --forget is for one person.",
+                    "Forget the person by vacancy delete, in one transaction.");
+        }
         if (blank) {
             throw new MisuseException(
                     "A job deletes rows batch by batch, and --blank keeps them.",
@@ -59,6 +71,9 @@ final class ModeOptions {
         if (blank) {
             given.add("--blank");
         }
+        if (forget) {
+            given.add("--forget");
+        }
         return given;
     }
 
@@ -71,6 +86,11 @@ final class ModeOptions {
     /** Whether the rows stay and are blanked. */
     boolean blanks() {
         return blank;
+    }
+
+    /** Whether one person is forgotten. */
+    boolean forgets() {
+        return forget;
     }
 
     /** The operation on a table. */

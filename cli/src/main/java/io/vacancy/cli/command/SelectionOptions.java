@@ -15,6 +15,7 @@ import io.vacancy.request.MergeStep;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
+import io.vacancy.request.PersonStep;
 import io.vacancy.request.ReplacementStep;
 import io.vacancy.request.Request;
 import io.vacancy.request.SelectionStep;
@@ -285,8 +286,20 @@ final class SelectionOptions {
         if (atOnce) {
             return mode.in(settled(Request.truncate(table)));
         }
+        if (mode.forgets()) {
+            return mode.in(narrowed(person()));
+        }
         Request selected = named() ? named(vacancy, mode.mode()) : selected(vacancy, mode.of(table));
         return mode.in(narrowed(selected));
+    }
+
+    private Request person() {
+        PersonStep step = Request.forget(table);
+        if (where != null || named() || (keys.size() != 1 && matches.isEmpty())) {
+            throw new MisuseException(
+                    "One person is forgotten at a time.", "Select the row by one --key, or by --match.");
+        }
+        return matches.isEmpty() ? step.key(keys.get(0)) : step.matching(NamedValues.read(matches, "--match"));
     }
 
     /** The request to merge the selected row. */

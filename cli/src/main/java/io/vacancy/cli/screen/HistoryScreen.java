@@ -153,6 +153,7 @@ public final class HistoryScreen {
             case REPLACE -> "Replaced";
             case MERGE -> "Merged";
             case BLANK -> "Blanked";
+            case FORGET -> "Forgotten";
             case PURGE -> "Purged";
             case TRUNCATE -> "Emptied at once";
             case UNLINK_ORPHANS -> "Unlinked";

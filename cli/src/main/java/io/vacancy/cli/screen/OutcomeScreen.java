@@ -62,6 +62,7 @@ public final class OutcomeScreen {
             case REASSIGN -> "moved to another parent in ";
             case RELINK -> "link restored in ";
             case BLANK -> "blanked in ";
+            case KEEP -> "kept in ";
             case PUT_BACK -> "blanked columns restored in ";
             case PURGE -> "purged from the archive of ";
         };
@@ -129,6 +130,7 @@ public final class OutcomeScreen {
             case ERASE, TRUNCATE -> "deleted.";
             case MERGE -> "merged.";
             case BLANK -> "blanked.";
+            case FORGET -> "forgotten.";
             case UNLINK_ORPHANS -> "changed.";
             case SOFT_DELETE -> "marked as deleted.";
             case RESTORE -> "restored.";

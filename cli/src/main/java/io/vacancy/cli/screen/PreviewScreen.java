@@ -143,6 +143,7 @@ public final class PreviewScreen {
             case UNLINK_ORPHANS -> ready ? "Will be updated" : "Would be updated";
             case SOFT_DELETE -> ready ? "Will be marked as deleted" : "Would be marked as deleted";
             case BLANK -> ready ? "Will be blanked" : "Would be blanked";
+            case FORGET -> ready ? "Will be forgotten" : "Would be forgotten";
             case RESTORE -> ready ? "Will be restored" : "Would be restored";
             case REPLACE -> ready ? "Will end" : "Would end";
             case PURGE -> ready ? "Will be purged" : "Would be purged";
@@ -265,6 +266,7 @@ public final class PreviewScreen {
         String through = effect.relation() == null ? "" : "through " + effect.relation() + ": ";
         return switch (effect.action()) {
             case BLANK -> through + effect.becomes();
+            case KEEP -> through + "kept: " + effect.becomes();
             case PUT_BACK -> through + effect.becomes() + " as before";
             default -> effect.relation() + " becomes " + effect.becomes();
         };
@@ -323,6 +325,7 @@ public final class PreviewScreen {
                         case RESTORE -> "restored";
                         case PURGE -> "purged";
                         case BLANK -> "blanked";
+                        case FORGET -> "forgotten";
                         default -> "deleted";
                     })
                     + " while these rows block it.";
@@ -347,6 +350,7 @@ public final class PreviewScreen {
         part(totals.getOrDefault(Action.REPLACE, 0L), "replace", parts);
         part(gone, "delete", parts);
         part(totals.getOrDefault(Action.BLANK, 0L), "blank", parts);
+        part(totals.getOrDefault(Action.KEEP, 0L), "keep", parts);
         part(totals.getOrDefault(Action.PUT_BACK, 0L), "put back", parts);
         part(changed, "update", parts);
         return "Total: " + String.join(", ", parts) + ". Nothing blocks it.";

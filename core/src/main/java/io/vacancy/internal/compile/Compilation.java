@@ -86,10 +86,10 @@ record Compilation(
         Stream<TableName> changed =
                 program.changes().stream().map(branch -> branch.relation().child());
         Set<TableName> besides = new HashSet<>();
-        if (program.mode() == OperationKind.ERASE) {
-            program.tables().forEach(table -> besides.addAll(rules.archivedWith(table)));
-            program.tables().forEach(besides::remove);
-        }
+        program.tables().stream()
+                .filter(table -> program.mode(table) == OperationKind.ERASE)
+                .forEach(table -> besides.addAll(rules.archivedWith(table)));
+        program.tables().forEach(besides::remove);
         Stream.of(program.tables().stream(), changed, besides.stream())
                 .flatMap(tables -> tables)
                 .forEach(table -> {
@@ -181,9 +181,11 @@ record Compilation(
         });
         Map<TableName, List<Assignment>> auditColumns = new HashMap<>();
         Map<TableName, List<Assignment>> blanks = new HashMap<>();
-        if (program.mode() == OperationKind.BLANK) {
-            blanks.put(program.root(), rules.blanks(program.root()));
-        }
+        program.modes().forEach((table, mode) -> {
+            if (mode == OperationKind.BLANK) {
+                blanks.put(table, rules.blanks(table));
+            }
+        });
         for (RelationStep branch : program.changes()) {
             TableName child = branch.relation().child();
             auditColumns.put(child, auditColumns(child));

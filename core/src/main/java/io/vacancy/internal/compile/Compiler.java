@@ -86,6 +86,7 @@ public final class Compiler {
                             holds.add(branch);
                         } else if (branch.action() instanceof RuleAction.SetNull
                                 || branch.action() instanceof RuleAction.Blank
+                                || branch.action() instanceof RuleAction.Keep
                                 || branch.action() instanceof RuleAction.Reassign) {
                             changes.add(branch);
                         }
@@ -198,14 +199,22 @@ public final class Compiler {
             List<String> permittedRules =
                     action instanceof RuleAction.Block && mayBeReplaced ? rules.permittedRules(relation) : List.of();
             Condition whole = which.isEmpty() ? null : new Condition.All(which);
-            if (action instanceof RuleAction.Blank blank && !blank.columns().isEmpty()) {
-                // Two things at once: a row may lose a second link, and is blanked once.
-                RuleAction unlinked = new RuleAction.SetNull(blank.columns());
+            List<String> unlinks = unlinks(action);
+            if (!unlinks.isEmpty()) {
+                // Two things at once: a row may lose a second link, and is blanked or told as kept once.
+                RuleAction unlinked = new RuleAction.SetNull(unlinks);
                 branches.add(new RelationStep(relation, unlinked, whole, false, List.of()));
             }
             branches.add(new RelationStep(relation, action, whole, false, permittedRules));
         }
         return branches;
+    }
+
+    /** The link that rows lose besides what the action says. */
+    private static List<String> unlinks(RuleAction action) {
+        return action instanceof RuleAction.Blank blank
+                ? blank.columns()
+                : action instanceof RuleAction.Keep keep ? keep.columns() : List.of();
     }
 
     /** Which child rows refer at all; null where all do. */
@@ -279,13 +288,14 @@ public final class Compiler {
             return new RuleAction.Block(
                     "they get another row of " + relation.parent() + ", and the request does not say which");
         }
-        boolean twice =
-                action instanceof RuleAction.Blank blank && !blank.columns().isEmpty();
-        if (twice && !schema.table(relation.child()).identity().lasts()) {
+        if (!unlinks(action).isEmpty()
+                && !schema.table(relation.child()).identity().lasts()) {
             return new RuleAction.Block("rows of " + relation.child()
                     + " have no key to find them again by, once they have lost their link");
         }
-        boolean touches = !(action instanceof RuleAction.Block) && !(action instanceof RuleAction.Leave);
+        boolean touches = !(action instanceof RuleAction.Block)
+                && !(action instanceof RuleAction.Leave)
+                && !(action instanceof RuleAction.Keep keep && keep.columns().isEmpty());
         return touches && !schema.table(relation.child()).identity().exists()
                 ? new RuleAction.Block("rows of " + relation.child() + " have no key to tell them apart by")
                 : action;

@@ -60,11 +60,15 @@ public record PlanFactory(
                 switch (request.operation()) {
                     case TRUNCATE, UNLINK_ORPHANS -> OperationKind.ERASE;
                     case MERGE -> rules.usualMode(request.table().name()).operation();
+                    case FORGET -> rules.modeOfPerson(request.table().name());
                     default -> request.operation();
                 };
         ResolvedMerge merge = request.merge();
         ResolvedRules asked = rules.with(request.request().rules(), mode);
         ResolvedRules own = merge == null ? asked : asked.withInstead(merge.rules(), mode);
+        if (request.operation() == OperationKind.FORGET) {
+            own = rules.forgetting(request.table().name());
+        }
         Compiler compiles = own == rules ? compiler : new Compiler(own);
         Program program = request.planned().selectsArchived()
                 ? Program.alone(own.schema(), request.table().name(), mode)

@@ -212,14 +212,22 @@ public record PreviewFactory(
     public String forbidden(Impact found) {
         return forbidden(found, effect -> switch (effect.action()) {
             case DELETE ->
-                resolved.operation() == OperationKind.TRUNCATE ? Act.TRUNCATE : merged(effect) ? Act.MERGE : Act.ERASE;
+                resolved.operation() == OperationKind.TRUNCATE
+                        ? Act.TRUNCATE
+                        : merged(effect) ? Act.MERGE : forgotten(effect) ? Act.FORGET : Act.ERASE;
             case SOFT_DELETE -> merged(effect) ? Act.MERGE : Act.SOFT_DELETE;
             case RESTORE -> Act.RESTORE;
             case REPLACE -> Act.REPLACE;
             case SET_NULL, REASSIGN, RELINK -> Act.CHANGE_LINKS;
-            case BLANK, PUT_BACK -> Act.BLANK;
+            case BLANK -> forgotten(effect) ? Act.FORGET : Act.BLANK;
+            case PUT_BACK -> Act.BLANK;
+            case KEEP -> Act.LOOK;
             case PURGE -> Act.PURGE;
         });
+    }
+
+    private boolean forgotten(Effect effect) {
+        return resolved.operation() == OperationKind.FORGET && effect.relation() == null;
     }
 
     private boolean merged(Effect effect) {

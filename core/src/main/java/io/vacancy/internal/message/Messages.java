@@ -16,6 +16,7 @@ import io.vacancy.request.Narrowing;
 import io.vacancy.request.OperationKind;
 import io.vacancy.request.Selection;
 import io.vacancy.rules.ResolvedRules;
+import io.vacancy.rules.Retention;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
 import java.time.Period;
@@ -78,6 +79,7 @@ public final class Messages {
             case REPLACE -> "Replace " + what(request, impact);
             case MERGE -> "Merge " + what(request, impact) + " into " + into(request);
             case BLANK -> "Blank " + what(request, impact);
+            case FORGET -> "Forget " + what(request, impact);
             case PURGE -> "Purge " + what(request, impact);
         };
     }
@@ -199,6 +201,11 @@ public final class Messages {
                     impact.selected() == 1
                             ? "The row stays, and so do its links."
                             : "The rows stay, and so do their links.");
+        } else if (mode == OperationKind.FORGET) {
+            sentences.add(
+                    impact.effects().get(0).action() == Action.DELETE
+                            ? "The row itself will be erased."
+                            : "The row itself stays, without what is personal in it.");
         } else if (along.isEmpty()) {
             sentences.add(
                     switch (mode) {
@@ -208,7 +215,7 @@ public final class Messages {
                         case RESTORE -> "Nothing else will be restored.";
                         case REPLACE -> "What depends on the row that ends stays with it.";
                         case PURGE -> "No row that is there changes.";
-                        case BLANK -> "";
+                        case BLANK, FORGET -> "";
                     });
         }
         switch (mode) {
@@ -219,9 +226,9 @@ public final class Messages {
             case PURGE -> sum(alike, "purged with it", sentences);
             case REPLACE ->
                 impact.effects().forEach(effect -> sentences.add("The successor has " + effect.becomes() + "."));
-            case UNLINK_ORPHANS, BLANK -> {}
+            case UNLINK_ORPHANS, BLANK, FORGET -> {}
         }
-        sum(erased, "erased", sentences);
+        sum(erased, mode == OperationKind.FORGET ? "erased with it" : "erased", sentences);
         for (Effect effect : impact.effects()) {
             boolean one = effect.rows() == 1;
             String which = CountText.rows(effect.rows()) + " of " + effect.table();
@@ -233,6 +240,9 @@ public final class Messages {
                         + " holds again what it held before.");
             } else if (effect.action() == Action.BLANK) {
                 sentences.add("In " + which + (one ? ", which stays: " : ", which stay: ") + effect.becomes() + ".");
+            } else if (effect.action() == Action.KEEP) {
+                sentences.add(which + (one ? " is" : " are") + " kept as " + (one ? "it is: " : "they are: ")
+                        + effect.becomes() + ".");
             } else if (effect.action() == Action.PUT_BACK) {
                 sentences.add(
                         which + (one ? " holds" : " hold") + " again what was blanked: " + effect.becomes() + ".");
@@ -276,14 +286,18 @@ public final class Messages {
             sentences.add("A copy is saved to " + impact.savedTo() + ", from which it can be restored.");
         }
         if (!impact.archived()) {
-            if ((erases(mode) || mode == OperationKind.BLANK) && impact.savedTo() == null) {
+            boolean lost = erases(mode) || mode == OperationKind.BLANK || mode == OperationKind.FORGET;
+            if (lost && impact.savedTo() == null) {
                 sentences.add("No copy is archived, so it cannot be restored.");
             }
             return;
         }
         Period time = rules.retention(table.name()).images();
-        sentences.add("A copy is archived" + (time == null ? "" : " for " + written(time))
+        sentences.add("A copy is archived" + (time == null ? "" : " for " + Retention.written(time))
                 + ", from which it can be restored.");
+        if (mode == OperationKind.FORGET) {
+            sentences.add("What is personal is in that copy until it is purged.");
+        }
         String without = impact.effects().stream()
                 .map(Effect::table)
                 .filter(name -> !rules.retention(name).kept())
@@ -292,21 +306,6 @@ public final class Messages {
                 .collect(Collectors.joining(", "));
         if (!without.isEmpty()) {
             sentences.add("Rows of " + without + " are not archived, as the rule book says.");
-        }
-    }
-
-    /** "30 days", "7 years". */
-    public static String written(Period time) {
-        List<String> parts = new ArrayList<>();
-        part(time.getYears(), "year", parts);
-        part(time.getMonths(), "month", parts);
-        part(time.getDays(), "day", parts);
-        return parts.isEmpty() ? "no time" : String.join(" and ", parts);
-    }
-
-    private static void part(int number, String unit, List<String> parts) {
-        if (number != 0) {
-            parts.add(number + " " + unit + (number == 1 ? "" : "s"));
         }
     }
 

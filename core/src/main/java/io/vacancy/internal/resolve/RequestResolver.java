@@ -89,6 +89,10 @@ public record RequestResolver(
             rules.blanks(table.name());
             return OperationKind.BLANK;
         }
+        if (operation instanceof Operation.Forget) {
+            rules.modeOfPerson(table.name());
+            return OperationKind.FORGET;
+        }
         if (operation instanceof Operation.Erase) {
             return OperationKind.ERASE;
         }

@@ -167,7 +167,12 @@ final class AnnotationReader {
 
     private void relation(MappedLink link, List<ChildRule> rules, String where) {
         RelationEntry entry = new RelationEntry(
-                link.written(), read(rules, link, where, false), read(rules, link, where, true), List.of(), null);
+                link.written(),
+                read(rules, link, where, false),
+                read(rules, link, where, true),
+                List.of(),
+                List.of(),
+                null);
         RelationEntry before = relations.putIfAbsent(link.written(), entry);
         if (before != null && !before.equals(entry)) {
             throw new MisuseException(
@@ -228,6 +233,7 @@ final class AnnotationReader {
                                 link.written(),
                                 List.of(Rule.cascade()),
                                 stays ? List.of(Rule.leave()) : List.of(),
+                                List.of(),
                                 List.of(),
                                 null));
             }

@@ -164,15 +164,17 @@ final class MemoryTraversal {
         }
         for (RelationStep step : program.changes()) {
             Map<Row, Row> changed = children(step, reached);
-            boolean blanks = step.action() instanceof RuleAction.Blank;
-            if (blanks) {
-                // A row that is blanked through two relations is blanked by the first.
-                found.stream().filter(line -> line.action() == Action.BLANK).forEach(line -> line.rows()
+            boolean keeps = step.action() instanceof RuleAction.Keep;
+            boolean stays = step.action() instanceof RuleAction.Blank || keeps;
+            Action once = keeps ? Action.KEEP : Action.BLANK;
+            if (stays) {
+                // A row that is blanked or kept through two relations is so by the first.
+                found.stream().filter(line -> line.action() == once).forEach(line -> line.rows()
                         .forEach(changed::remove));
             }
             Map<Row, Row> lost = new LinkedHashMap<>();
             changed.forEach((child, parent) -> {
-                if (!blanks && !mayRefer(child, NewLink.of(step, parent, rows.schema()), step.relation(), reached)) {
+                if (!stays && !mayRefer(child, NewLink.of(step, parent, rows.schema()), step.relation(), reached)) {
                     lost.put(child, parent);
                 }
             });
@@ -180,9 +182,8 @@ final class MemoryTraversal {
                 standing.add(new Block(step, "the new parent is not there, or is deleted as well", lost));
             }
             if (!changed.isEmpty()) {
-                Action action = blanks
-                        ? Action.BLANK
-                        : step.action() instanceof RuleAction.SetNull ? Action.SET_NULL : Action.REASSIGN;
+                Action action =
+                        stays ? once : step.action() instanceof RuleAction.SetNull ? Action.SET_NULL : Action.REASSIGN;
                 found.add(new Line(step.relation().child(), action, step, List.copyOf(changed.keySet())));
             }
         }

@@ -92,7 +92,7 @@ public sealed interface Page {
             return switch (preview.operation()) {
                 case RESTORE, REPLACE -> null;
                 case PURGE -> "confirm.lost";
-                case BLANK -> archived ? "confirm.archived.blank" : "confirm.lost";
+                case BLANK, FORGET -> archived ? "confirm.archived.blank" : "confirm.lost";
                 case ERASE, SOFT_DELETE, TRUNCATE, MERGE, UNLINK_ORPHANS ->
                     archived ? "confirm.archived" : marksOnly ? "confirm.marked" : "confirm.lost";
             };

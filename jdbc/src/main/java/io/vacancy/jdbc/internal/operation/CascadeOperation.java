@@ -63,7 +63,8 @@ public final class CascadeOperation implements StoreOperation {
                 .forEach(table -> going(table, takes));
         traversal.changed().forEach((branch, rows) -> {
             // Rows without a key could not be found again.
-            if (rows.size() > 0 && rows.table().identity().lasts()) {
+            boolean changes = rows.size() > 0 && !(branch.action() instanceof RuleAction.Keep);
+            if (changes && rows.table().identity().lasts()) {
                 Map<String, Sql> written = NewValue.of(branch, traversal);
                 String relation = branch.relation().name();
                 takes.add(
@@ -100,7 +101,13 @@ public final class CascadeOperation implements StoreOperation {
                     .blanks()
                     .getOrDefault(table, List.of())
                     .forEach(blank -> written.put(blank.column(), traversal.value(blank, rows.table())));
-            takes.add(RowsToArchive.values(rows.table(), null, rows.mayTouch(), rows.size(), written));
+            rows.byRelation(traversal.ways())
+                    .forEach((relation, via) -> takes.add(RowsToArchive.values(
+                            rows.table(),
+                            relation.isEmpty() ? null : relation,
+                            rows.scoped(rows.containsVia("t", via)),
+                            rows.count(via),
+                            written)));
         }
         if (mode != OperationKind.ERASE) {
             return;

@@ -89,8 +89,8 @@ public final class DeleteExecutor {
     private void lookForLatecomers(TableName parent) {
         for (RelationStep branch : traversal.program().branches()) {
             Relation relation = branch.relation();
-            // What is blanked stays, and where no engine enforces the relation it goes on referring.
-            boolean refers = branch.action() instanceof RuleAction.Blank;
+            // What is blanked or kept stays, and where no engine enforces the relation it goes on referring.
+            boolean refers = branch.action() instanceof RuleAction.Blank || branch.action() instanceof RuleAction.Keep;
             boolean unprotected = !relation.enforced() || !dialect.locking().parentsLockOutChildren();
             if (!relation.parent().equals(parent) || !unprotected || refers) {
                 continue;
@@ -205,7 +205,7 @@ public final class DeleteExecutor {
     }
 
     private void change(RelationStep branch, KeySet rows) {
-        if (rows.size() == 0) {
+        if (rows.size() == 0 || branch.action() instanceof RuleAction.Keep) {
             return;
         }
         Sql update = Sql.of(

@@ -64,6 +64,9 @@ public final class NewValue {
         if (branch.action() instanceof RuleAction.Reassign) {
             return Action.REASSIGN;
         }
+        if (branch.action() instanceof RuleAction.Keep) {
+            return Action.KEEP;
+        }
         return branch.action() instanceof RuleAction.Blank ? Action.BLANK : Action.SET_NULL;
     }
 
@@ -79,6 +82,9 @@ public final class NewValue {
         if (branch.action() instanceof RuleAction.Blank) {
             return written(
                     blanks(traversal, traversal.schema().table(branch.relation().child())));
+        }
+        if (branch.action() instanceof RuleAction.Keep keep) {
+            return keep.said();
         }
         if (branch.action() instanceof RuleAction.Reassign reassign) {
             return reassign.to() instanceof NewParent.Given given

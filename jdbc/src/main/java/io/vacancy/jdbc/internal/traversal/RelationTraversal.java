@@ -113,12 +113,12 @@ public final class RelationTraversal {
         }
     }
 
-    /** A row that is blanked through two relations is blanked by the first. */
+    /** A row that is blanked, or kept, through two relations is so by the first. */
     private Sql outside(RelationStep branch) {
         Sql outside = conditions.outside(branch);
-        if (branch.action() instanceof RuleAction.Blank) {
+        if (branch.action() instanceof RuleAction.Blank || branch.action() instanceof RuleAction.Keep) {
             changed.forEach((before, rows) -> {
-                boolean same = before.action() instanceof RuleAction.Blank
+                boolean same = before.action().getClass() == branch.action().getClass()
                         && before.relation().child().equals(branch.relation().child());
                 if (same && rows.size() > 0) {
                     outside.add(" AND NOT ").add(rows.contains("t"));

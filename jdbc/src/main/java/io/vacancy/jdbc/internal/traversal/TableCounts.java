@@ -74,7 +74,7 @@ final class TableCounts {
             case BLANK ->
                 new ActiveCounts(
                         active, stored, active, stored, traversal.selecting().leftOut(visible.leftOut()));
-            case ERASE, TRUNCATE, MERGE, UNLINK_ORPHANS -> {
+            case ERASE, TRUNCATE, MERGE, FORGET, UNLINK_ORPHANS -> {
                 Sql activeGoing = traversal
                         .rowsToDelete(root)
                         .contains("t")

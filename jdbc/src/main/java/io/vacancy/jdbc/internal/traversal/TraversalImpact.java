@@ -58,7 +58,7 @@ public final class TraversalImpact {
         List<Row> records = traversal.records();
         if (traversal.compared()) {
             traversal.eachLeaf((table, identity) -> fingerprint.effect(
-                    action(traversal.program().mode(table.name())), table.name(), identity, becomes()));
+                    action(traversal.program().mode(table.name())), table.name(), identity, becomes(table.name())));
         }
         session.pace().begin(Step.READING, traversal.compared() ? toBeRead(selected, records) : null);
         if (traversal.compared()) {
@@ -173,19 +173,18 @@ public final class TraversalImpact {
                     rows,
                     action(rows),
                     name.isEmpty() ? null : name,
-                    becomes(),
+                    becomes(rows.table().name()),
                     count,
                     () -> traversal.going(rows, same)));
         });
-        add(action(rows), rows, becomes());
+        add(action(rows), rows, becomes(rows.table().name()));
     }
 
-    /** What rows that stay hold then: the successor of the selected row, or rows that are blanked; else null. */
-    private @Nullable String becomes() {
-        if (traversal.program().mode() == OperationKind.BLANK) {
+    /** What rows of a table that stay hold then: the successor of the selected row, or rows that are blanked; else null. */
+    private @Nullable String becomes(TableName table) {
+        if (traversal.program().mode(table) == OperationKind.BLANK) {
             // Stamps say who and when, which is no part of what is answered.
-            TableName root = traversal.program().root();
-            List<Assignment> written = traversal.plan().writes().blanks().getOrDefault(root, List.of());
+            List<Assignment> written = traversal.plan().writes().blanks().getOrDefault(table, List.of());
             return NewValue.written(written);
         }
         Replacement replacement = traversal.plan().replacement();
@@ -204,7 +203,7 @@ public final class TraversalImpact {
     /** What happens to rows that go in a mode. */
     public static Action action(OperationKind mode) {
         return switch (mode) {
-            case ERASE, TRUNCATE, MERGE -> Action.DELETE;
+            case ERASE, TRUNCATE, MERGE, FORGET -> Action.DELETE;
             case UNLINK_ORPHANS -> Action.SET_NULL;
             case SOFT_DELETE -> Action.SOFT_DELETE;
             case BLANK -> Action.BLANK;

@@ -92,8 +92,9 @@ public record AskedDocument(Vacancy vacancy, Exposure exposure, int mostKeys) {
             return collection.operation();
         }
         // A named deletion deletes.
-        List<String> modes =
-                asked.has("deletion") ? List.of("erase", "soft-delete") : List.of("erase", "soft-delete", "blank");
+        List<String> modes = asked.has("deletion")
+                ? List.of("erase", "soft-delete")
+                : List.of("erase", "soft-delete", "blank", "forget");
         if (!modes.contains(mode)) {
             throw malformed("The mode is " + String.join(" or ", modes) + ", not \"" + mode + "\".");
         }
@@ -119,6 +120,7 @@ public record AskedDocument(Vacancy vacancy, Exposure exposure, int mostKeys) {
             case "erase" -> exposure.opens(table, Exposed.ERASE);
             case "soft-delete" -> exposure.opens(table, Exposed.SOFT_DELETE);
             case "blank" -> exposure.opens(table, Exposed.BLANK);
+            case "forget" -> exposure.opens(table, Exposed.FORGET);
             case "restore" -> exposure.opens(table, Exposed.RESTORE);
             case "replace" -> exposure.opens(table, Exposed.REPLACE);
             default -> exposure.opens(table, Exposed.PURGE);

@@ -11,7 +11,7 @@ public enum ResourceCollection {
     DELETIONS(
             "deletions",
             "delete",
-            List.of("delete", "erase", "soft-delete", "blank"),
+            List.of("delete", "erase", "soft-delete", "blank", "forget"),
             List.of("table", "keys", "where", "mode", "deletion", "parameters", "on-blocked", "because")),
     RESTORES("restores", "restore", List.of("restore"), List.of("table", "keys", "receipt", "on-blocked", "because")),
     REPLACEMENTS("replacements", "replace", List.of("replace"), List.of("table", "keys", "successor", "because")),

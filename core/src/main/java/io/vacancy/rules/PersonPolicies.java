@@ -1,0 +1,276 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.rules;
+
+import io.vacancy.condition.Condition;
+import io.vacancy.condition.RelativeTime;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.request.OperationKind;
+import io.vacancy.schema.Column;
+import io.vacancy.schema.Relation;
+import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
+import io.vacancy.schema.ValueKind;
+import java.time.Period;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What becomes of rows that belong to a person who is forgotten. A row belongs to a person if it refers, directly or by way of
+ * other such rows, to the person by relations whose rules let it go with its parent or block; not by those whose rules
+ * only change its link. What happens to it then, its own table says.
+ *
+ * @param persons the tables whose rows are persons
+ * @param policies by table, the last of each for every row
+ * @param relations what is said of single relations for this
+ */
+record PersonPolicies(
+        Set<TableName> persons, Map<TableName, List<Rule>> policies, Map<Relation, List<Rule>> relations) {
+
+    PersonPolicies {
+        persons = Set.copyOf(persons);
+        policies = Map.copyOf(policies);
+        relations = Map.copyOf(relations);
+    }
+
+    /** The tables in the order of their names. */
+    Set<TableName> inOrder() {
+        return new TreeSet<>(persons);
+    }
+
+    /** What becomes of a person's own row. */
+    OperationKind mode(TableName table) {
+        List<Rule> policy = persons.contains(table) ? policies.get(table) : null;
+        if (policy == null) {
+            throw new MisuseException(
+                    "The rule book does not call rows of " + table + " persons, so none of them can be forgotten.",
+                    "Say person: true of it, and by forget what becomes of its rows.");
+        }
+        return policy.get(0).action() instanceof RuleAction.Erase ? OperationKind.ERASE : OperationKind.BLANK;
+    }
+
+    /** What becomes of those rows of a table for which nothing else is said; null where it is not said at all. */
+    private @Nullable RuleAction last(TableName table) {
+        List<Rule> policy = policies.get(table);
+        return policy == null ? null : policy.get(policy.size() - 1).action();
+    }
+
+    /** The policy of a table with its names and values; refused if it could never work. */
+    static List<Rule> fitted(List<Rule> policy, boolean person, boolean neverDeleted, Table table, Schema schema) {
+        List<Rule> fitted = new ArrayList<>();
+        for (Rule rule : policy) {
+            if (!fitted.isEmpty() && everyRow(fitted.get(fitted.size() - 1))) {
+                throw new MisuseException(
+                        "What stands after "
+                                + fitted.get(fitted.size() - 1).action().word() + " in forget of " + table
+                                + " can never hold.",
+                        "Put what is for every row last.");
+            }
+            fitted.add(fitted(rule, table, schema));
+        }
+        if (fitted.isEmpty() || !everyRow(fitted.get(fitted.size() - 1))) {
+            throw new MisuseException(
+                    "It is not said what becomes of every row of " + table + " when a person is forgotten.",
+                    "End forget with erase, blank or keep.");
+        }
+        RuleAction last = fitted.get(fitted.size() - 1).action();
+        if (person && (fitted.size() > 1 || last instanceof RuleAction.Keep)) {
+            throw new MisuseException(
+                    "A person's own row in " + table + " can only be erased or blanked.",
+                    "Write forget: erase or forget: blank.");
+        }
+        if (neverDeleted && last instanceof RuleAction.Erase) {
+            throw new MisuseException(
+                    "Rows of " + table + " are never deleted, so none is erased when a person is forgotten.",
+                    "Write forget: blank or forget: {keep: \"reason\"}.");
+        }
+        return fitted;
+    }
+
+    private static boolean everyRow(Rule rule) {
+        boolean ends = rule.action() instanceof RuleAction.Keep keep && keep.until() != null;
+        return rule.when() == null && !ends;
+    }
+
+    private static Rule fitted(Rule rule, Table table, Schema schema) {
+        RuleAction action = rule.action();
+        boolean removes = action instanceof RuleAction.Erase || action instanceof RuleAction.Blank;
+        boolean keeps = action instanceof RuleAction.Keep || action instanceof RuleAction.Block;
+        if (!removes && !keeps) {
+            throw new MisuseException(
+                    "Rows of " + table + " that belong to a person are erased, blanked or kept, or block; "
+                            + action.word() + " is none of these.",
+                    "Write erase, blank, {keep: \"reason\"} or {block: \"reason\"}.");
+        }
+        if (removes && rule.when() != null) {
+            throw new MisuseException(
+                    action.word() + " in forget of " + table + " is for every row, and cannot have a condition.",
+                    "Put keep or block before it, with the condition that excludes rows.");
+        }
+        Condition written = rule.when();
+        Condition when = written == null ? null : written.readFor(table, schema);
+        RuleAction.Until until = action instanceof RuleAction.Keep keep ? keep.until() : null;
+        if (until == null) {
+            return new Rule(action, when);
+        }
+        Column column = table.column(until.column());
+        ValueKind kind = column.type().kind();
+        if (kind != ValueKind.DATE && kind != ValueKind.TIMESTAMP && kind != ValueKind.INSTANT) {
+            throw new MisuseException("Rows of " + table + " cannot be kept until some time after " + column.name()
+                    + ", which holds " + column.type().declared() + ".");
+        }
+        RuleAction.Keep keep = (RuleAction.Keep) action;
+        return new Rule(
+                new RuleAction.Keep(keep.reason(), new RuleAction.Until(column.name(), until.time()), List.of()), when);
+    }
+
+    /** A row is kept while so much time has not passed since; also where nobody knows since when. */
+    private static Condition stillKept(RuleAction.Until until, Table table) {
+        Column column = table.column(until.column());
+        Period time = until.time();
+        RelativeTime now = RelativeTime.nowIn(column);
+        RelativeTime since = time.getDays() != 0
+                ? now.minus(time.getDays(), ChronoUnit.DAYS)
+                : now.minus(time.toTotalMonths(), ChronoUnit.MONTHS);
+        return new Condition.Any(List.of(
+                new Condition.Compare(column.name(), Condition.Comparison.GREATER, since),
+                new Condition.IsNull(column.name())));
+    }
+
+    /** The rules on all relations to tables of which a policy is known, where a person is forgotten. */
+    RulesByMode rules(Schema schema, RulesByMode usual) {
+        Map<Relation, List<Rule>> erased = new LinkedHashMap<>(usual.erased());
+        Map<Relation, List<Rule>> blanked = new LinkedHashMap<>();
+        for (Relation relation : schema.relations()) {
+            RuleAction parents = last(relation.parent());
+            if (parents instanceof RuleAction.Erase) {
+                erased.put(relation, rules(relation, true, schema, usual));
+            } else if (parents instanceof RuleAction.Blank) {
+                blanked.put(relation, rules(relation, false, schema, usual));
+            }
+        }
+        return new RulesByMode(erased, usual.softDeleted(), blanked);
+    }
+
+    private List<Rule> rules(Relation relation, boolean parentErased, Schema schema, RulesByMode usual) {
+        List<Rule> rules = new ArrayList<>();
+        List<Rule> own = relations.get(relation);
+        for (Rule rule : own == null ? usual.of(relation) : own) {
+            RuleAction action = rule.action();
+            boolean changesLink = action instanceof RuleAction.SetNull
+                    || action instanceof RuleAction.Reassign
+                    || action instanceof RuleAction.Leave;
+            if (changesLink) {
+                rules.add(parentErased ? rule : new Rule(new RuleAction.Leave(), rule.when()));
+            } else if (action instanceof RuleAction.Block && rule.when() != null) {
+                rules.add(rule);
+            } else {
+                belonging(relation, parentErased, schema).forEach(each -> rules.add(both(rule.when(), each)));
+            }
+        }
+        return rules;
+    }
+
+    private static Rule both(@Nullable Condition outer, Rule rule) {
+        Condition when = rule.when();
+        return outer == null ? rule : new Rule(rule.action(), when == null ? outer : outer.and(when));
+    }
+
+    private List<Rule> belonging(Relation relation, boolean parentErased, Schema schema) {
+        Table child = schema.table(relation.child());
+        if (persons.contains(child.name())) {
+            return List.of(
+                    parentErased ? Rule.block("they are persons themselves, and still refer to it") : Rule.leave());
+        }
+        List<Rule> policy = policies.get(child.name());
+        if (policy == null) {
+            return List.of(Rule.block(
+                    "they belong to the person, and the rule book does not say by forget what becomes of them"));
+        }
+        List<Rule> rules = new ArrayList<>();
+        for (Rule each : policy) {
+            rules.add(new Rule(action(each.action(), relation, parentErased, child), when(each, child)));
+        }
+        return rules;
+    }
+
+    private static @Nullable Condition when(Rule rule, Table table) {
+        Condition when = rule.when();
+        RuleAction.Until until = rule.action() instanceof RuleAction.Keep keep ? keep.until() : null;
+        if (until == null) {
+            return when;
+        }
+        Condition kept = stillKept(until, table);
+        return when == null ? kept : when.and(kept);
+    }
+
+    private static RuleAction action(RuleAction action, Relation relation, boolean parentErased, Table child) {
+        boolean loses = parentErased && relation.enforced();
+        boolean canLose = relation.childColumns().stream()
+                .allMatch(column -> child.column(column).nullable());
+        if (action instanceof RuleAction.Erase) {
+            return parentErased ? new RuleAction.Cascade() : action;
+        }
+        if (action instanceof RuleAction.Blank) {
+            return parentErased
+                    ? new RuleAction.Blank(loses ? relation.childColumns() : List.of())
+                    : new RuleAction.Cascade();
+        }
+        if (action instanceof RuleAction.Keep keep) {
+            return loses && !canLose
+                    ? new RuleAction.Block("they are kept (" + keep.said() + "), and cannot lose their link")
+                    : new RuleAction.Keep(keep.reason(), keep.until(), loses ? relation.childColumns() : List.of());
+        }
+        return action;
+    }
+
+    /** What could not be carried out, a sentence for each. */
+    List<String> contradictions(Schema schema) {
+        List<String> told = new ArrayList<>();
+        for (TableName name : new TreeSet<>(policies.keySet())) {
+            if (!(last(name) instanceof RuleAction.Blank) || persons.contains(name)) {
+                continue;
+            }
+            Table table = schema.table(name);
+            List<Relation> lost = schema.relationsFrom(name).stream()
+                    .filter(relation -> last(relation.parent()) instanceof RuleAction.Erase)
+                    .toList();
+            List<Relation> stay = schema.relationsFrom(name).stream()
+                    .filter(relation -> last(relation.parent()) instanceof RuleAction.Blank)
+                    .toList();
+            for (Relation relation : lost) {
+                told(table, relation, stay, schema, told);
+            }
+        }
+        return told;
+    }
+
+    private void told(Table table, Relation relation, List<Relation> stay, Schema schema, List<String> told) {
+        boolean canLose = relation.childColumns().stream()
+                .allMatch(column -> table.column(column).nullable());
+        if (relation.enforced() && !canLose) {
+            told.add("Rows of " + table + " are blanked when a person is forgotten, and cannot stay where their "
+                    + relation.parent() + " is erased: " + relation + " cannot be NULL. Blank " + relation.parent()
+                    + " as well, or erase " + table + ".");
+        }
+        if (!stay.isEmpty()) {
+            told.add("Rows of " + table + " are blanked when a person is forgotten, and belong to the person both by "
+                    + relation + ", whose parent is erased, and by " + stay.get(0)
+                    + ", whose parent stays. Have both blanked, or say of one of the relations, by forget, that it"
+                    + " is left.");
+        }
+        for (Relation below : schema.relationsTo(table.name())) {
+            if (policies.containsKey(below.child()) && !below.toItself()) {
+                told.add("Rows of " + below.child() + " would not be found when a person is forgotten: they refer to "
+                        + table + ", whose rows are blanked where their " + relation.parent()
+                        + " is erased. Blank " + relation.parent() + " as well, or erase " + table + ".");
+            }
+        }
+    }
+}
