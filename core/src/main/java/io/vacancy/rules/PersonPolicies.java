@@ -212,65 +212,24 @@ record PersonPolicies(
 
     private static RuleAction action(RuleAction action, Relation relation, boolean parentErased, Table child) {
         boolean loses = parentErased && relation.enforced();
-        boolean canLose = relation.childColumns().stream()
-                .allMatch(column -> child.column(column).nullable());
+        boolean stuck = loses
+                && !relation.childColumns().stream()
+                        .allMatch(column -> child.column(column).nullable());
+        List<String> lost = loses ? relation.childColumns() : List.of();
         if (action instanceof RuleAction.Erase) {
             return parentErased ? new RuleAction.Cascade() : action;
         }
         if (action instanceof RuleAction.Blank) {
-            return parentErased
-                    ? new RuleAction.Blank(loses ? relation.childColumns() : List.of())
-                    : new RuleAction.Cascade();
+            return stuck
+                    ? new RuleAction.Block("they are blanked, and cannot lose their link to what is erased")
+                    : new RuleAction.Blank(lost, true);
         }
         if (action instanceof RuleAction.Keep keep) {
-            return loses && !canLose
-                    ? new RuleAction.Block("they are kept (" + keep.said() + "), and cannot lose their link")
-                    : new RuleAction.Keep(keep.reason(), keep.until(), loses ? relation.childColumns() : List.of());
+            return stuck
+                    ? new RuleAction.Block(
+                            "they are kept (" + keep.said() + "), and cannot lose their link to what is erased")
+                    : new RuleAction.Keep(keep.reason(), keep.until(), lost);
         }
         return action;
-    }
-
-    /** What could not be carried out, a sentence for each. */
-    List<String> contradictions(Schema schema) {
-        List<String> told = new ArrayList<>();
-        for (TableName name : new TreeSet<>(policies.keySet())) {
-            if (!(last(name) instanceof RuleAction.Blank) || persons.contains(name)) {
-                continue;
-            }
-            Table table = schema.table(name);
-            List<Relation> lost = schema.relationsFrom(name).stream()
-                    .filter(relation -> last(relation.parent()) instanceof RuleAction.Erase)
-                    .toList();
-            List<Relation> stay = schema.relationsFrom(name).stream()
-                    .filter(relation -> last(relation.parent()) instanceof RuleAction.Blank)
-                    .toList();
-            for (Relation relation : lost) {
-                told(table, relation, stay, schema, told);
-            }
-        }
-        return told;
-    }
-
-    private void told(Table table, Relation relation, List<Relation> stay, Schema schema, List<String> told) {
-        boolean canLose = relation.childColumns().stream()
-                .allMatch(column -> table.column(column).nullable());
-        if (relation.enforced() && !canLose) {
-            told.add("Rows of " + table + " are blanked when a person is forgotten, and cannot stay where their "
-                    + relation.parent() + " is erased: " + relation + " cannot be NULL. Blank " + relation.parent()
-                    + " as well, or erase " + table + ".");
-        }
-        if (!stay.isEmpty()) {
-            told.add("Rows of " + table + " are blanked when a person is forgotten, and belong to the person both by "
-                    + relation + ", whose parent is erased, and by " + stay.get(0)
-                    + ", whose parent stays. Have both blanked, or say of one of the relations, by forget, that it"
-                    + " is left.");
-        }
-        for (Relation below : schema.relationsTo(table.name())) {
-            if (policies.containsKey(below.child()) && !below.toItself()) {
-                told.add("Rows of " + below.child() + " would not be found when a person is forgotten: they refer to "
-                        + table + ", whose rows are blanked where their " + relation.parent()
-                        + " is erased. Blank " + relation.parent() + " as well, or erase " + table + ".");
-            }
-        }
     }
 }

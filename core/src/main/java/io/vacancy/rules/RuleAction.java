@@ -101,11 +101,17 @@ public sealed interface RuleAction {
      * It stays, and what is personal in it is emptied or replaced, as the rule book says of its table.
      *
      * @param columns the child columns that become NULL where the parent is erased; empty for all columns of the relation
+     * @param followed whether what depends on it is looked at as well, as where a person is forgotten
      */
-    record Blank(List<String> columns) implements RuleAction {
+    record Blank(List<String> columns, boolean followed) implements RuleAction {
         public Blank {
             Arguments.noneNull(columns, "columns");
             columns = List.copyOf(columns);
+        }
+
+        /** What depends on it stays as it is. */
+        public Blank(List<String> columns) {
+            this(columns, false);
         }
 
         @Override

@@ -96,11 +96,7 @@ final class RuleResolver {
                 .map(Map.Entry::getKey)
                 .collect(Collectors.toSet());
         book.tables().forEach(entry -> trying(entry.place(), () -> policy(entry, persons)));
-        PersonPolicies all = new PersonPolicies(persons, policies, whenForgotten);
-        if (problems.stream().noneMatch(Problem::error)) {
-            all.contradictions(schema).forEach(told -> problems.add(new Problem(true, told, null)));
-        }
-        return all;
+        return new PersonPolicies(persons, policies, whenForgotten);
     }
 
     private void policy(TableEntry entry, Set<TableName> persons) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.screen;
 
+import java.util.function.Predicate;
 import io.vacancy.Vacancy;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Action;
@@ -143,7 +144,7 @@ public final class PreviewScreen {
             case UNLINK_ORPHANS -> ready ? "Will be updated" : "Would be updated";
             case SOFT_DELETE -> ready ? "Will be marked as deleted" : "Would be marked as deleted";
             case BLANK -> ready ? "Will be blanked" : "Would be blanked";
-            case FORGET -> ready ? "Will be forgotten" : "Would be forgotten";
+            case FORGET -> ready ? "Will be erased" : "Would be erased";
             case RESTORE -> ready ? "Will be restored" : "Would be restored";
             case REPLACE -> ready ? "Will end" : "Would end";
             case PURGE -> ready ? "Will be purged" : "Would be purged";
@@ -242,9 +243,15 @@ public final class PreviewScreen {
         preview.effects().stream()
                 .filter(effect -> effect.action() == Action.REPLACE)
                 .forEach(effect -> lines.add("  " + style.strong("its successor has ") + effect.becomes()));
+        boolean ready = preview.state() == Preview.State.READY;
+        updates(preview, effect -> effect.action() != Action.KEEP, ready ? "Will be updated" : "Would be updated", lines);
+        updates(preview, effect -> effect.action() == Action.KEEP, ready ? "Will be kept" : "Would be kept", lines);
+    }
+
+    private void updates(Preview preview, Predicate<Effect> which, String heading, List<String> lines) {
         TextTable table = new TextTable(false, true, false, false);
         for (Effect effect : preview.effects()) {
-            if (!effect.goes()) {
+            if (!effect.goes() && which.test(effect)) {
                 table.line()
                         .cell(effect.table().toString())
                         .cell(number(effect.rows()))
@@ -257,7 +264,7 @@ public final class PreviewScreen {
             if (!lines.get(lines.size() - 1).isEmpty()) {
                 lines.add("");
             }
-            lines.add(style.strong(preview.state() == Preview.State.READY ? "Will be updated" : "Would be updated"));
+            lines.add(style.strong(heading));
             lines.addAll(changes);
         }
     }
@@ -266,7 +273,7 @@ public final class PreviewScreen {
         String through = effect.relation() == null ? "" : "through " + effect.relation() + ": ";
         return switch (effect.action()) {
             case BLANK -> through + effect.becomes();
-            case KEEP -> through + "kept: " + effect.becomes();
+            case KEEP -> through + effect.becomes();
             case PUT_BACK -> through + effect.becomes() + " as before";
             default -> effect.relation() + " becomes " + effect.becomes();
         };

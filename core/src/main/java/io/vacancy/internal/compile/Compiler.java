@@ -85,7 +85,7 @@ public final class Compiler {
                         if (branch.action() instanceof RuleAction.Block) {
                             holds.add(branch);
                         } else if (branch.action() instanceof RuleAction.SetNull
-                                || branch.action() instanceof RuleAction.Blank
+                                || (branch.action() instanceof RuleAction.Blank blank && !blank.followed())
                                 || branch.action() instanceof RuleAction.Keep
                                 || branch.action() instanceof RuleAction.Reassign) {
                             changes.add(branch);
@@ -106,8 +106,7 @@ public final class Compiler {
             for (TableName parent = waiting.poll(); parent != null; parent = waiting.poll()) {
                 for (RelationStep branch : cascades(parent)) {
                     TableName child = branch.relation().child();
-                    OperationKind childs =
-                            branch.action() instanceof RuleAction.Erase ? OperationKind.ERASE : modeOf(parent);
+                    OperationKind childs = childs(branch.action(), parent);
                     OperationKind known = modes.putIfAbsent(child, childs);
                     if (known == null) {
                         reachedBy.put(child, branch.relation().name());
@@ -121,6 +120,12 @@ public final class Compiler {
                     }
                 }
             }
+        }
+
+        private OperationKind childs(RuleAction action, TableName parent) {
+            return action instanceof RuleAction.Erase
+                    ? OperationKind.ERASE
+                    : action instanceof RuleAction.Blank ? OperationKind.BLANK : modeOf(parent);
         }
 
         private OperationKind modeOf(TableName table) {
@@ -144,7 +149,8 @@ public final class Compiler {
         private List<RelationStep> cascades(TableName parent) {
             return branches(parent).stream()
                     .filter(branch -> branch.action() instanceof RuleAction.Cascade
-                            || branch.action() instanceof RuleAction.Erase)
+                            || branch.action() instanceof RuleAction.Erase
+                            || (branch.action() instanceof RuleAction.Blank blank && blank.followed()))
                     .toList();
         }
 
