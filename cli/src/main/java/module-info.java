@@ -10,6 +10,7 @@ module io.vacancy.cli {
     requires io.vacancy.rulebook;
     requires info.picocli;
     requires java.sql;
+    requires java.xml;
     requires org.apache.commons.csv;
     requires org.jline.terminal;
 

@@ -242,6 +242,11 @@ public final class Vacancy {
         return new OpenQuestions(at, executor);
     }
 
+    /** What belongs to one person, and what was done with it. */
+    public Persons persons() {
+        return new Persons(at, executor);
+    }
+
     /** Events for other systems. */
     public Outbox outbox() {
         return new Outbox(at);

@@ -163,10 +163,7 @@ record PersonPolicies(
         List<Rule> own = relations.get(relation);
         for (Rule rule : own == null ? usual.of(relation) : own) {
             RuleAction action = rule.action();
-            boolean changesLink = action instanceof RuleAction.SetNull
-                    || action instanceof RuleAction.Reassign
-                    || action instanceof RuleAction.Leave;
-            if (changesLink) {
+            if (changesLink(action)) {
                 rules.add(parentErased ? rule : new Rule(new RuleAction.Leave(), rule.when()));
             } else if (action instanceof RuleAction.Block && rule.when() != null) {
                 rules.add(rule);
@@ -175,6 +172,29 @@ record PersonPolicies(
             }
         }
         return rules;
+    }
+
+    /** The rules by which everything is found that belongs to a person, to be looked at; whatever becomes of it. */
+    RulesByMode belonging(Schema schema, RulesByMode usual) {
+        Map<Relation, List<Rule>> followed = new LinkedHashMap<>();
+        for (Relation relation : schema.relations()) {
+            List<Rule> own = relations.getOrDefault(relation, usual.of(relation));
+            boolean another = persons.contains(relation.child());
+            followed.put(
+                    relation,
+                    own.stream()
+                            .map(rule -> another || changesLink(rule.action())
+                                    ? new Rule(new RuleAction.Leave(), rule.when())
+                                    : new Rule(new RuleAction.Cascade(), rule.when()))
+                            .toList());
+        }
+        return new RulesByMode(followed, Map.of(), Map.of());
+    }
+
+    private static boolean changesLink(RuleAction action) {
+        return action instanceof RuleAction.SetNull
+                || action instanceof RuleAction.Reassign
+                || action instanceof RuleAction.Leave;
     }
 
     private static Rule both(@Nullable Condition outer, Rule rule) {

@@ -297,6 +297,29 @@ public final class ResolvedRules {
     }
 
     /**
+     * The rules by which everything is found that belongs to a person, to be looked at and nothing else: whatever would
+     * keep it from being deleted does not hold.
+     *
+     * @throws MisuseException if the rule book does not call rows of the table persons
+     */
+    public ResolvedRules belonging(TableName person) {
+        modeOfPerson(person);
+        return new ResolvedRules(
+                schema,
+                persons.belonging(schema, rules),
+                persons,
+                Map.of(),
+                labels,
+                markers,
+                Map.of(),
+                confirmation,
+                deletions,
+                retention,
+                null,
+                List.of());
+    }
+
+    /**
      * What becomes of a person's own row when the person is forgotten: it is erased, or blanked.
      *
      * @throws MisuseException if the rule book does not call rows of the table persons

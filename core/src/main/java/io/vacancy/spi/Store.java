@@ -51,6 +51,14 @@ public interface Store {
     Stream<Row> rows(ExecutionPlan plan, TableName table, ExecutionMonitor monitor);
 
     /**
+     * The rows of all tables that would be removed, as one state of the database has them: the selected ones first, those
+     * of a table together. The caller closes the stream; until then it holds a connection.
+     *
+     * @throws StoreException if the database fails
+     */
+    Stream<Row> rows(ExecutionPlan plan, ExecutionMonitor monitor);
+
+    /**
      * The keys that were asked for and are not there, each once. The caller closes the stream; until then it
      * holds a connection.
      *

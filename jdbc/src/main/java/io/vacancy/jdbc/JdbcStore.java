@@ -171,6 +171,11 @@ public final class JdbcStore implements Store {
     }
 
     @Override
+    public Stream<Row> rows(ExecutionPlan plan, ExecutionMonitor monitor) {
+        return new PlanQueries(context, plan, monitor).rows();
+    }
+
+    @Override
     public Stream<Row> missing(ExecutionPlan plan, ExecutionMonitor monitor) {
         return new PlanQueries(context, plan, monitor).missing();
     }

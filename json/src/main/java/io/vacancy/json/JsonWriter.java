@@ -37,6 +37,7 @@ import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.trail.Bypass;
+import io.vacancy.trail.Certificate;
 import io.vacancy.trail.ChainHead;
 import io.vacancy.trail.IntegrityViolation;
 import io.vacancy.trail.TrailEntry;
@@ -92,6 +93,11 @@ public final class JsonWriter {
     /** A preview, as one document. */
     public String write(Preview preview) {
         return text(OutcomeJson.document(preview));
+    }
+
+    /** What was done when a person was forgotten, as one document. */
+    public String write(Certificate certificate) {
+        return text(JsonCertificate.write(certificate));
     }
 
     /** A request, as one document. */

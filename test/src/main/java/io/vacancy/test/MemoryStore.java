@@ -106,6 +106,11 @@ public final class MemoryStore implements Store {
     }
 
     @Override
+    public Stream<Row> rows(ExecutionPlan plan, ExecutionMonitor monitor) {
+        return database.rows(plan).stream();
+    }
+
+    @Override
     public Stream<Row> missing(ExecutionPlan plan, ExecutionMonitor monitor) {
         return database.missing(plan).stream();
     }

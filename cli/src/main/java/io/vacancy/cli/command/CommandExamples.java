@@ -92,6 +92,12 @@ public final class CommandExamples {
                             "vacancy history boat --key 17 --db harbour.db",
                             "vacancy history --who \"Mira Holm\" --since 2026-05-01 --db harbour.db")),
             Map.entry(
+                    "history certificate",
+                    List.of(
+                            "vacancy history certificate 0198c5a2-6b7e-7cc3-98c4-dc0c0c07398f --db harbour.db",
+                            "vacancy history certificate 0198c5a2-6b7e-7cc3-98c4-dc0c0c07398f --format json --db"
+                                    + " harbour.db")),
+            Map.entry(
                     "history verify",
                     List.of(
                             "vacancy history verify --db harbour.db",

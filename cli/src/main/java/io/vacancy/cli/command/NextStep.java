@@ -25,7 +25,7 @@ final class NextStep {
 
     private static final Pattern PLAIN = Pattern.compile("[\\w@%+=:,./-]+");
     private static final Set<String> SHOWING = Set.of("--missing", "--skipped", "--rows", "--raw");
-    private static final Set<String> SHOWING_WITH_VALUE = Set.of("--rows-of", "--diagram", "--format");
+    private static final Set<String> SHOWING_WITH_VALUE = Set.of("--rows-of", "--data-to", "--diagram", "--format");
 
     private static final Set<String> ANSWERING = Set.of("--yes", "--as-job");
 

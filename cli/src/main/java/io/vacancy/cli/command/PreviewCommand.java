@@ -3,6 +3,7 @@ package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
 import io.vacancy.cli.ExitCode;
+import io.vacancy.cli.rows.PersonDataFile;
 import io.vacancy.cli.screen.PreviewScreen;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.cli.screen.WaitingScreen;
@@ -17,6 +18,7 @@ import io.vacancy.request.Request;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -71,6 +73,14 @@ final class PreviewCommand implements Callable<Integer> {
             description = "List every row of this table that would be deleted with the selected ones.")
     private @Nullable String rowsOf;
 
+    @Option(
+            names = "--data-to",
+            paramLabel = "PATH",
+            description =
+                    "With --forget: write everything that belongs to the person to a new file, JSON if its name ends in"
+                            + " .json, a page if in .html; else to a new folder, a CSV file a table.")
+    private @Nullable Path dataTo;
+
     @Option(names = "--missing", description = "List every key that was given and is not there.")
     private boolean missing;
 
@@ -97,6 +107,7 @@ final class PreviewCommand implements Callable<Integer> {
         selection.check(mode);
         merge.check(mode);
         diagram.check();
+        PersonDataFile data = dataTo == null ? null : personData(dataTo);
         long lists = Stream.of(rows, rowsOf != null, missing, skipped)
                 .filter(asked -> asked)
                 .count();
@@ -114,6 +125,9 @@ final class PreviewCommand implements Callable<Integer> {
             return list(listing(vacancy, request));
         }
         Preview preview = screen.working(() -> vacancy.preview(request));
+        if (data != null) {
+            write(data, vacancy, request, preview);
+        }
         diagram.write(PreviewDiagram.of(preview, vacancy.rules().with(request.rules(), preview.operation())), screen);
         if (json) {
             screen.printAll(database.json().write(preview));
@@ -133,6 +147,29 @@ final class PreviewCommand implements Callable<Integer> {
             }
         }
         return ExitCode.of(preview);
+    }
+
+    private PersonDataFile personData(Path path) {
+        if (!mode.forgets()) {
+            throw new MisuseException(
+                    "--data-to writes what belongs to one person, and none is to be forgotten.",
+                    "Give --forget as well.");
+        }
+        return new PersonDataFile(path);
+    }
+
+    private void write(PersonDataFile data, Vacancy vacancy, Request request, Preview preview) {
+        String title = preview.records().size() == 1
+                ? preview.table() + " "
+                        + vacancy.rules().label(preview.records().get(0))
+                : preview.table().toString();
+        PersonDataFile.Written written = screen.working(() -> {
+            try (Stream<Row> rows = vacancy.persons().data(request)) {
+                return data.write(rows, title, database.named(), vacancy.schema(), output.textsOfCsv());
+            }
+        });
+        screen.tell(CountText.rows(written.rows()) + " of " + written.tables()
+                + (written.tables() == 1 ? " table" : " tables") + " written to " + dataTo + ".");
     }
 
     private int listWaiting() {

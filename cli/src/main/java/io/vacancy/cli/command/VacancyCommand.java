@@ -124,6 +124,7 @@ public final class VacancyCommand implements Runnable {
                         .addSubcommand(new ArchiveReleaseCommand(screen))),
                 new Listed(PurgeCommand.class, () -> new CommandLine(new PurgeCommand(screen))),
                 new Listed(HistoryCommand.class, () -> new CommandLine(new HistoryCommand(screen))
+                        .addSubcommand(new HistoryCertificateCommand(screen))
                         .addSubcommand(new HistoryVerifyCommand(screen))
                         .addSubcommand(new HistorySealCommand(screen))
                         .addSubcommand(new HistoryEventsCommand(screen))),

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.cli.screen;
 
-import java.util.function.Predicate;
 import io.vacancy.Vacancy;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.preview.Action;
@@ -23,6 +22,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -244,7 +244,11 @@ public final class PreviewScreen {
                 .filter(effect -> effect.action() == Action.REPLACE)
                 .forEach(effect -> lines.add("  " + style.strong("its successor has ") + effect.becomes()));
         boolean ready = preview.state() == Preview.State.READY;
-        updates(preview, effect -> effect.action() != Action.KEEP, ready ? "Will be updated" : "Would be updated", lines);
+        updates(
+                preview,
+                effect -> effect.action() != Action.KEEP,
+                ready ? "Will be updated" : "Would be updated",
+                lines);
         updates(preview, effect -> effect.action() == Action.KEEP, ready ? "Will be kept" : "Would be kept", lines);
     }
 

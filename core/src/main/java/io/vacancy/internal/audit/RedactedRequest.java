@@ -170,11 +170,13 @@ public final class RedactedRequest {
     }
 
     private Effect hidden(Effect effect) {
+        // The rule book's words and no value of a row, however few of the rows were looked at.
+        boolean ofRuleBook = effect.action() == Action.BLANK || effect.action() == Action.KEEP;
         return new Effect(
                 effect.table(),
                 effect.action(),
                 effect.relation(),
-                text(effect.becomes()),
+                ofRuleBook ? effect.becomes() : text(effect.becomes()),
                 effect.rows(),
                 hidden(effect.sample()));
     }

@@ -48,6 +48,15 @@ public record PlanFactory(
                 .plan(Detail.COUNTS, false, null);
     }
 
+    /** Everything that belongs to the selected person, to be looked at. */
+    public ExecutionPlan belonging(ResolvedRequest request) {
+        Instant now = clock.instant();
+        ResolvedRules own = rules.belonging(request.table().name());
+        Program program = new Compiler(own).compile(request.table().name(), OperationKind.ERASE);
+        return new Compilation(own, visible, fixed(now), ReceiptId.next(now), who, lockTimeout, request, program)
+                .plan(Detail.COUNTS, false, null);
+    }
+
     /** The same to be carried out under a receipt; everything that is written with it bears the same time. */
     public ExecutionPlan plan(
             ResolvedRequest request,

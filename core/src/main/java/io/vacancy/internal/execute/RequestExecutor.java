@@ -18,7 +18,9 @@ import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.ArchiveSelection;
 import io.vacancy.spi.plan.Detail;
 import io.vacancy.spi.plan.ExecutionPlan;
@@ -55,6 +57,24 @@ public record RequestExecutor(Installation at) {
         at.workplaces().beforeRequest();
         ResolvedRequest resolved = resolved(request);
         return rows(resolved, of.apply(resolved.table()), Act.LOOK);
+    }
+
+    /** Everything that belongs to the person whom a request would forget. */
+    public Stream<Row> belonging(Request forget) {
+        at.workplaces().beforeRequest();
+        ResolvedRequest resolved = resolved(forget);
+        ExecutionPlan plan = at.plans().belonging(resolved);
+        Schema schema = plan.program().schema();
+        plan.program().tables().forEach(table -> at.visible().wants(schema.table(table), Act.LOOK));
+        plan.program().holds().stream().findFirst().ifPresent(step -> {
+            TableName table = step.relation().child();
+            throw new MisuseException(
+                    "Rows of " + table + " belong to the person through " + step.relation()
+                            + ", and have no key to tell them apart by, so they cannot be listed.",
+                    "Give the table a key, or say of the relation, by forget: leave, that they do not belong to the"
+                            + " person.");
+        });
+        return at.store().rows(plan, at.monitor(forget));
     }
 
     /** The archived rows that a purge would take, of some receipts. */

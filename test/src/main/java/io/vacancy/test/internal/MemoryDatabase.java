@@ -22,6 +22,7 @@ import io.vacancy.spi.TrailStore;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.trail.TrailEntry;
 import java.time.ZonedDateTime;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -70,6 +71,15 @@ public final class MemoryDatabase {
     public synchronized List<Row> rows(ExecutionPlan plan, TableName table) {
         MemoryOperation operation = MemoryOperations.of(rows, plan, archive);
         return operation instanceof CascadeInMemory cascade ? cascade.rows(table) : operation.rows();
+    }
+
+    public synchronized List<Row> rows(ExecutionPlan plan) {
+        TableName root = plan.program().root();
+        List<Row> all = new ArrayList<>(rows(plan, root));
+        plan.program().tables().stream()
+                .filter(table -> !table.equals(root))
+                .forEach(table -> all.addAll(rows(plan, table)));
+        return all;
     }
 
     public synchronized List<Row> missing(ExecutionPlan plan) {

@@ -97,7 +97,7 @@ public final class DeleteExecutor {
             }
             removals.carryOut();
             Sql late = Sql.of("SELECT COUNT(*) FROM " + dialect.syntax().table(relation.child()) + " t WHERE ")
-                    .add(traversal.conditions().outside(branch));
+                    .add(traversal.conditions().late(branch));
             StatementContext context =
                     StatementContext.of("looking for new rows in", relation.child(), relation.name());
             if (session.number(late, context) > 0) {

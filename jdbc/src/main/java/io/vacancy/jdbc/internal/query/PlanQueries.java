@@ -49,6 +49,17 @@ public record PlanQueries(StoreContext context, ExecutionPlan plan, ExecutionMon
         });
     }
 
+    /** The rows of all tables that it would be done to, those of the selected table first. */
+    public Stream<Row> rows() {
+        return streaming(session -> {
+            RelationTraversal traversal = new RelationTraversal(session, plan, Finding.LOOKED_AT);
+            traversal.run();
+            TableName root = plan.program().root();
+            Stream<TableName> others = plan.program().tables().stream().filter(table -> !table.equals(root));
+            return Stream.concat(Stream.of(root), others).flatMap(traversal::rows);
+        });
+    }
+
     /** The keys that were asked for and are not there. */
     public Stream<Row> missing() {
         return streaming(session -> {

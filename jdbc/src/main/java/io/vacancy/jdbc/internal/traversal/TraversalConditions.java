@@ -7,6 +7,7 @@ import io.vacancy.jdbc.internal.sql.Referring;
 import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.jdbc.spi.Syntax;
 import io.vacancy.request.OperationKind;
+import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.Program;
@@ -89,6 +90,23 @@ public final class TraversalConditions {
         return refersWhenMarked(branch.relation())
                 ? condition
                 : notGoing(condition, branch.relation().child());
+    }
+
+    /**
+     * Whether the child row t was added since everything was found. A row that was found and blanked may be meant by
+     * another rule now, since what it holds is another.
+     */
+    public Sql late(RelationStep branch) {
+        TableName child = branch.relation().child();
+        Sql late = notGoing(where(branch, null), child);
+        traversal.changed().forEach((changing, rows) -> {
+            boolean blanked = changing.action() instanceof RuleAction.Blank
+                    && changing.relation().child().equals(child);
+            if (blanked && rows.size() > 0) {
+                late.add(" AND NOT ").add(rows.contains("t"));
+            }
+        });
+        return late;
     }
 
     private boolean refersWhenMarked(Relation relation) {

@@ -1,0 +1,136 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy;
+
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.access.AccessRights;
+import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.execute.Installation;
+import io.vacancy.internal.execute.RequestExecutor;
+import io.vacancy.request.Operation;
+import io.vacancy.request.Request;
+import io.vacancy.schema.Row;
+import io.vacancy.trail.AffectedRows;
+import io.vacancy.trail.Certificate;
+import io.vacancy.trail.Confirmation;
+import io.vacancy.trail.HistoryQuery;
+import io.vacancy.trail.TrailEntry;
+import io.vacancy.trail.TrailEntry.Ending;
+import io.vacancy.trail.TrailEntry.Kind;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.stream.Stream;
+
+/**
+ * What belongs to one person, and what was done with it. Rows that are persons, and what belongs to them, the rule book says;
+ * see {@link Request#forget} for what becomes of it. Serves all threads.
+ */
+public final class Persons {
+
+    private final Installation at;
+    private final RequestExecutor executor;
+
+    Persons(Installation at, RequestExecutor executor) {
+        this.at = at;
+        this.executor = executor;
+    }
+
+    /**
+     * Everything that belongs to a person, as one state of the database has it: the person's own row first, rows of a table
+     * together, whatever would become of them. Rows that are marked as deleted are among them; what is archived is not. To be
+     * closed: until then it holds a connection.
+     *
+     * @param key a {@link io.vacancy.request.Key}, a Java value, or its text
+     * @return empty if there is no such person
+     * @throws MisuseException if the rule book does not call rows of the table persons, or the actor may not look at a table
+     *     that rows are found in
+     */
+    public Stream<Row> data(String table, Object key) {
+        return data(Request.forget(table).key(key));
+    }
+
+    /**
+     * The same of the person whom a request would forget.
+     *
+     * @throws MisuseException as above, or if it is another request
+     */
+    public Stream<Row> data(Request forget) {
+        if (!(Arguments.notNull(forget, "forget").operation() instanceof Operation.Forget)) {
+            throw new MisuseException(
+                    "A request to " + forget.operation().word() + " is not about one person.",
+                    "Begin it with Request.forget(…).");
+        }
+        return executor.belonging(forget);
+    }
+
+    /**
+     * What was done when a person was forgotten, and what is left of it by now: from the audit history and the archive, without
+     * any value of the person's rows but the key, and without that where it is personal.
+     *
+     * @return empty if no person was forgotten under the receipt, as far as the actor may see
+     * @throws MisuseException if there is no audit history yet, or the actor may not read it
+     */
+    public Optional<Certificate> certificate(ReceiptId receipt) {
+        Arguments.notNull(receipt, "receipt");
+        at.wantsOwnTables();
+        AccessRights visible = at.visible();
+        List<TrailEntry> entries;
+        // What is cut for somebody certifies nothing.
+        try (Stream<TrailEntry> all =
+                at.store().trail().entries(HistoryQuery.all().receipt(receipt.value()))) {
+            entries = all.filter(entry -> entry.ending() == Ending.DONE && visible.seen(entry) == entry)
+                    .toList();
+        }
+        return entries.stream()
+                .filter(entry -> entry.kind() == Kind.FORGET && receipt.equals(entry.receipt()))
+                .findFirst()
+                .map(entry -> certificate(receipt, entry, entries));
+    }
+
+    private Certificate certificate(ReceiptId receipt, TrailEntry done, List<TrailEntry> entries) {
+        List<ArchivedRows> copies;
+        try (Stream<ArchivedRows> archived =
+                at.store().archive().archived(ArchiveQuery.all().withUsed().receipts(List.of(receipt)))) {
+            copies = archived.filter(line -> line.there() > 0).toList();
+        }
+        boolean ends = copies.stream().allMatch(line -> line.until() != null);
+        List<Certificate.Later> later = entries.stream()
+                .filter(entry -> (entry.kind() == Kind.RESTORE || entry.kind() == Kind.PURGE)
+                        && entry.receipts().contains(receipt))
+                .map(entry -> new Certificate.Later(entry.kind(), entry.at(), entry.by()))
+                .sorted(Comparator.comparing(Certificate.Later::at))
+                .toList();
+        Confirmation confirmation = done.confirmation();
+        return new Certificate(
+                receipt,
+                done.at(),
+                done.by(),
+                done.onBehalfOf(),
+                confirmation == null ? null : confirmation.approvedBy(),
+                done.because(),
+                String.valueOf(done.table()),
+                done.affected().isEmpty() ? List.of() : done.affected().get(0).keys(),
+                done.affected().stream().flatMap(Persons::line).toList(),
+                copies.stream().mapToLong(ArchivedRows::there).sum(),
+                ends
+                        ? copies.stream()
+                                .map(ArchivedRows::until)
+                                .filter(Objects::nonNull)
+                                .max(Comparator.naturalOrder())
+                                .orElse(null)
+                        : null,
+                later,
+                at.settings().clock.instant());
+    }
+
+    private static Stream<Certificate.Line> line(AffectedRows rows) {
+        return rows.action() == null
+                ? Stream.empty()
+                : Stream.of(new Certificate.Line(
+                        rows.table(), rows.action(), rows.relation(), rows.becomes(), rows.rows()));
+    }
+}
