@@ -44,6 +44,9 @@ class SchemaTest {
             Map.entry("tables: {boat: {retention: {zzz: 1}}}", "/$defs/retention/oneOf/2"),
             Map.entry(
                     "relations: {a.b: {rules: cascade, zzz: 1}}", "/properties/relations/additionalProperties/oneOf/1"),
+            Map.entry(
+                    "relations: {a.b: {forget: {keep: x, until: {zzz: 1}}}}",
+                    "/$defs/policy/oneOf/0/oneOf/1/properties/until"),
             Map.entry("questions: [{zzz: 1}]", "/properties/questions/items"),
             Map.entry("approvals: [{zzz: 1}]", "/properties/approvals/items"),
             Map.entry("deletions: {a: {zzz: 1}}", "/properties/deletions/additionalProperties"));
@@ -84,6 +87,8 @@ class SchemaTest {
                 "outcome delete boat --key 14 --soft --yes --rules rules.yaml",
                 "preview preview skipper --key 2 --blank --rules rules.yaml",
                 "outcome delete skipper --key 2 --blank --yes --rules rules.yaml",
+                "preview preview skipper --key 3 --forget --data-to data.json --rules rules.yaml",
+                "outcome delete skipper --key 3 --forget --yes --rules rules.yaml",
                 "outcome delete yard --key 3 --yes --rules two.yaml",
                 "waiting preview --waiting --by Tavi",
                 "archive archive --rules rules.yaml",
@@ -111,6 +116,21 @@ class SchemaTest {
         String entry = tool.run("history", "--most", "1", "--format", "jsonl", "--db", "harbour.db")
                 .out();
         all.assertThat(schema("entry").validate(JSON.readTree(entry))).isEmpty();
+        String forgotten = tool.run("history", "--kind", "forget", "--format", "jsonl", "--db", "harbour.db")
+                .out();
+        String certificate = tool.run(
+                        "history",
+                        "certificate",
+                        JSON.readTree(forgotten).path("receipt").asText(),
+                        "--format",
+                        "json",
+                        "--db",
+                        "harbour.db")
+                .out();
+        all.assertThat(schema("certificate").validate(JSON.readTree(certificate)))
+                .isEmpty();
+        String data = Files.readString(folder.resolve("data.json"));
+        all.assertThat(schema("person-data").validate(JSON.readTree(data))).isEmpty();
         String receipt = JSON.readTree(
                         tool.run("delete", "boat", "--key", "16", "--yes", "--format", "json", "--db", "harbour.db")
                                 .out())

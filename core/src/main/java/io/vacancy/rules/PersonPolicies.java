@@ -130,6 +130,19 @@ record PersonPolicies(
                 new RuleAction.Keep(keep.reason(), new RuleAction.Until(column.name(), until.time()), List.of()), when);
     }
 
+    /** What can be said of a single relation: whether child rows belong to the person, and what else becomes of them. */
+    static void sayable(List<Rule> rules, Relation relation) {
+        for (Rule rule : rules) {
+            boolean belongs = rule.action() instanceof RuleAction.Cascade || rule.action() instanceof RuleAction.Block;
+            if (!belongs && !changesLink(rule.action())) {
+                throw new MisuseException(
+                        rule.action().word() + " in forget of " + relation + " is for the table " + relation.child()
+                                + ".",
+                        "Write cascade where the rows belong to the person; else set-null, reassign, leave or block.");
+            }
+        }
+    }
+
     /** A row is kept while so much time has not passed since; also where nobody knows since when. */
     private static Condition stillKept(RuleAction.Until until, Table table) {
         Column column = table.column(until.column());
@@ -164,7 +177,7 @@ record PersonPolicies(
         for (Rule rule : own == null ? usual.of(relation) : own) {
             RuleAction action = rule.action();
             if (changesLink(action)) {
-                rules.add(parentErased ? rule : new Rule(new RuleAction.Leave(), rule.when()));
+                rules.add(parentErased ? unlinked(rule, relation) : new Rule(new RuleAction.Leave(), rule.when()));
             } else if (action instanceof RuleAction.Block && rule.when() != null) {
                 rules.add(rule);
             } else {
@@ -189,6 +202,15 @@ record PersonPolicies(
                             .toList());
         }
         return new RulesByMode(followed, Map.of(), Map.of());
+    }
+
+    private static Rule unlinked(Rule rule, Relation relation) {
+        boolean impossible = rule.action() instanceof RuleAction.Leave && relation.enforced();
+        return impossible
+                ? new Rule(
+                        new RuleAction.Block("they are to be left, and the database enforces the relation"),
+                        rule.when())
+                : rule;
     }
 
     private static boolean changesLink(RuleAction action) {

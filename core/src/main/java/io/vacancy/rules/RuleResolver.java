@@ -359,8 +359,10 @@ final class RuleResolver {
             once(twice, relation, " for parents that are soft-deleted");
         }
         if (!entry.whenForgotten().isEmpty()) {
+            PersonPolicies.sayable(entry.whenForgotten(), relation);
+            // Whether the parent goes, its own table says, which is known later.
             boolean twice =
-                    whenForgotten.put(relation, fitted(entry.whenForgotten(), relation, OperationKind.ERASE)) != null;
+                    whenForgotten.put(relation, fitted(entry.whenForgotten(), relation, OperationKind.BLANK)) != null;
             once(twice, relation, " for persons who are forgotten");
         }
         boolean blanks = Stream.of(entry.rules(), entry.whenSoftDeleted())

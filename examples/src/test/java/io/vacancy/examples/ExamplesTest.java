@@ -88,6 +88,19 @@ class ExamplesTest {
                         skipper 1, skipper-1@blank.invalid
                         Mira Holm, mira@harbour.example
                         """);
+        assertThat(output(() -> PersonForgotten.main(new String[0])))
+                .startsWith("skipper 2\n")
+                .contains("boat 13\n", "inspection 31\n", "power_reading 9003\n")
+                .contains("""
+                        Forget skipper Tavi Orn (id 2)?
+                          The row itself stays, without what is personal in it.
+                          In 1 row of skipper, which stays: name becomes skipper {id}, email becomes \
+                        skipper-{id}@blank.invalid, phone becomes NULL.
+                          2 rows of boat are kept as they are: the register of boats.
+                          A copy is archived, from which it can be restored.
+                          What is personal is in that copy until it is purged.
+                        """)
+                .contains("\"copies\" : 0", "\"kind\" : \"purge\"");
         assertThat(output(() -> SecondPerson.main(new String[0]))).isEqualTo("""
                         waiting: mooring, more than 2 rows
                         Mira Holm asks: Erase 3 rows of mooring?
@@ -216,6 +229,7 @@ class ExamplesTest {
                         + Files.readString(Path.of("../docs/merging.md"))
                         + Files.readString(Path.of("../docs/blanking.md"))
                         + Files.readString(Path.of("../docs/approvals.md"))
+                        + Files.readString(Path.of("../docs/persons.md"))
                         + Files.readString(Path.of("../docs/history.md"))
                         + Files.readString(Path.of("../docs/recipes.md"))
                         + Files.readString(Path.of("../docs/soft-delete.md")));

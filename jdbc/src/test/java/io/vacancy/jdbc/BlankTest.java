@@ -383,4 +383,28 @@ class BlankTest {
         assertThat(bench.count("crew WHERE name = 'bow, 2026-05-01'")).isEqualTo(1);
         assertThat(bench.count("crew WHERE name = 'Edda Quill'")).isEqualTo(1);
     }
+
+    @OnEveryEngine
+    void aRowThatIsBlankedIsNotTakenForANewOneThatBlocks(Engine engine) {
+        Bench bench = Bench.of(
+                engine,
+                "CREATE TABLE skipper (id INTEGER NOT NULL PRIMARY KEY)",
+                "CREATE TABLE visit (id INTEGER NOT NULL PRIMARY KEY, skipper_no INTEGER NOT NULL, age INTEGER)",
+                "INSERT INTO skipper VALUES (1)",
+                "INSERT INTO visit VALUES (10, 1, 40)");
+        Vacancy vacancy = with(bench, """
+                version: 1
+                tables:
+                  visit: {blank: {age: 0}}
+                relations:
+                  "visit.skipper_no -> skipper.id":
+                    - {block: "a child", when: "age < 18 OR age IS NULL"}
+                    - blank
+                """);
+
+        Outcome outcome = done(vacancy, Request.erase("skipper").key(1));
+
+        assertThat(outcome).as(outcome.message()).isInstanceOf(Outcome.Done.class);
+        assertThat(bench.count("visit WHERE age = 0")).isEqualTo(1);
+    }
 }
