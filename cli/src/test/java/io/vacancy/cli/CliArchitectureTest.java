@@ -21,6 +21,7 @@ class CliArchitectureTest {
                     "io.vacancy..",
                     "org.jspecify..",
                     "javax.sql..",
+                    "javax.xml.stream..",
                     "picocli..",
                     "org.apache.commons.csv..",
                     "org.jline.utils..");

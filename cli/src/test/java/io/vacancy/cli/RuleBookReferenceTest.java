@@ -38,6 +38,8 @@ class RuleBookReferenceTest {
         part("retention:", schema.at("/$defs/retention/oneOf/2"));
         part("relations: RELATION:", schema.at("/properties/relations/additionalProperties/oneOf/1"));
         part("A rule", schema.at("/$defs/rule/oneOf/1"));
+        part("Forget of a table", schema.at("/$defs/policy/oneOf/0/oneOf/1"));
+        part("forget: until:", schema.at("/$defs/policy/oneOf/0/oneOf/1/properties/until"));
         part("questions:", schema.at("/properties/questions/items"));
         part("approvals:", schema.at("/properties/approvals/items"));
         part("deletions: NAME:", schema.at("/properties/deletions/additionalProperties"));

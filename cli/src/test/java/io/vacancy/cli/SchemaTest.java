@@ -45,7 +45,7 @@ class SchemaTest {
             Map.entry(
                     "relations: {a.b: {rules: cascade, zzz: 1}}", "/properties/relations/additionalProperties/oneOf/1"),
             Map.entry(
-                    "relations: {a.b: {forget: {keep: x, until: {zzz: 1}}}}",
+                    "tables: {boat: {forget: {keep: x, until: {zzz: 1}}}}",
                     "/$defs/policy/oneOf/0/oneOf/1/properties/until"),
             Map.entry("questions: [{zzz: 1}]", "/properties/questions/items"),
             Map.entry("approvals: [{zzz: 1}]", "/properties/approvals/items"),

@@ -45,6 +45,7 @@ record Tool(Path folder) {
             "--keys-from",
             "--save-to",
             "--records-to",
+            "--data-to",
             "--diagram",
             "--from",
             "--head-file",

@@ -48,16 +48,18 @@ final class ModeOptions {
 
     /** Refuses what no job does. */
     void checkForJob() {
-        if (forget) {
+        String other = otherThanDeleting();
+        if (other != null) {
             throw new MisuseException(
-                    "A job deletes rows batch by batch, and --forget is for one person.",
-                    "Forget the person by vacancy delete, in one transaction.");
+                    "A job deletes rows batch by batch, and " + other + ".",
+                    "Use vacancy delete, which does it in one transaction.");
         }
-        if (blank) {
-            throw new MisuseException(
-                    "A job deletes rows batch by batch, and --blank keeps them.",
-                    "Blank them by vacancy delete, in one transaction.");
-        }
+    }
+
+    /** What is done in the place of a deletion, to stand behind "and"; null where rows are deleted. */
+    @Nullable
+    String otherThanDeleting() {
+        return blank ? "--blank keeps the rows" : forget ? "--forget is for one person" : null;
     }
 
     private List<String> given() {
@@ -81,11 +83,6 @@ final class ModeOptions {
     @Nullable
     String said() {
         return given().isEmpty() ? null : given().get(0);
-    }
-
-    /** Whether the rows stay and are blanked. */
-    boolean blanks() {
-        return blank;
     }
 
     /** Whether one person is forgotten. */

@@ -213,15 +213,16 @@ final class SelectionOptions {
     void check(ModeOptions mode) {
         check();
         mode.check();
-        if (named() && mode.blanks()) {
+        String other = mode.otherThanDeleting();
+        if (named() && other != null) {
             throw new MisuseException(
-                    "The named deletions of a rule book delete, and --blank keeps the rows.",
+                    "The named deletions of a rule book delete, and " + other + ".",
                     "Select by --key, --match, --where or --every-row.");
         }
-        if (atOnce && (mode.mode() == Mode.SOFT_DELETE || mode.blanks())) {
+        String otherThanErasing = mode.mode() == Mode.SOFT_DELETE ? "--soft marks them" : other;
+        if (atOnce && otherThanErasing != null) {
             throw new MisuseException(
-                    "--at-once erases the rows, and " + (mode.blanks() ? "--blank keeps them." : "--soft marks them."),
-                    "Leave one of them out.");
+                    "--at-once erases the rows, and " + otherThanErasing + ".", "Leave one of them out.");
         }
     }
 

@@ -1,0 +1,121 @@
+// SPDX-License-Identifier: Apache-2.0
+package io.vacancy.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vacancy.cli.Tool.Result;
+import io.vacancy.harbour.HarbourOffice;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.PreparedStatement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What belongs to a person is written to a file, and the person is forgotten, on the command line. */
+class PersonCommandTest {
+
+    @TempDir
+    private Path folder;
+
+    private Tool tool;
+
+    @BeforeEach
+    void harbour() throws Exception {
+        tool = Tool.onHarbourIn(folder);
+        Files.writeString(folder.resolve("vacancy.yaml"), HarbourOffice.ruleBook());
+        assertThat(run("setup").exit()).isZero();
+    }
+
+    private Result run(String... words) throws Exception {
+        List<String> all = new ArrayList<>(List.of(words));
+        all.addAll(List.of("--db", "harbour.db"));
+        return tool.run(all.toArray(String[]::new));
+    }
+
+    @Test
+    void whatBelongsToAPersonIsAFileInThreeForms() throws Exception {
+        Result json = run("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi.json");
+        Result page = run("preview", "skipper", "--match", "name=Tavi Orn", "--forget", "--data-to", "tavi.html");
+        Result csv = run("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi");
+
+        assertThat(json.exit()).isZero();
+        assertThat(json.err()).contains("10 rows of 7 tables written to ", "tavi.json.");
+        // The command that is offered carries it out, and writes no file.
+        assertThat(json.out())
+                .contains("vacancy delete skipper --key 2 --forget --db")
+                .doesNotContain("--data-to");
+        JsonNode tables = new ObjectMapper()
+                .readTree(Files.readString(folder.resolve("tavi.json")))
+                .path("tables");
+        assertThat(tables.get(0).path("table").asText()).isEqualTo("skipper");
+        assertThat(tables.get(0).path("rows").get(0).path("email").asText()).isEqualTo("tavi@harbour.example");
+        assertThat(tables).hasSize(7);
+        assertThat(page.exit()).isZero();
+        assertThat(Files.readString(folder.resolve("tavi.html")))
+                .startsWith("<!DOCTYPE html>")
+                .contains("<h1>skipper Tavi Orn (id 2)</h1>", "<h2>power_reading</h2>", "<td>Arrived under tow</td>")
+                .doesNotContain("Mira", "<script");
+        assertThat(csv.exit()).isZero();
+        try (Stream<Path> files = Files.list(folder.resolve("tavi"))) {
+            assertThat(files.map(file -> file.getFileName().toString()))
+                    .hasSize(7)
+                    .contains("boat.csv", "fee.csv");
+        }
+        assertThat(Files.readString(folder.resolve("tavi/skipper.csv")))
+                .isEqualTo("\"id\",\"harbour_id\",\"name\",\"email\",\"phone\"\r\n"
+                        + "\"2\",\"7\",\"Tavi Orn\",\"tavi@harbour.example\",\r\n");
+
+        Result again = run("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi");
+        assertThat(again.exit()).isEqualTo(2);
+        assertThat(again.err()).contains("tavi exists already, and nothing is overwritten");
+    }
+
+    @Test
+    void textsOfTheDatabaseAreTextsOfThePage() throws Exception {
+        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("harbour.db"));
+                PreparedStatement update =
+                        connection.prepareStatement("UPDATE logbook_entry SET subject = ? WHERE id = 66")) {
+            update.setString(1, "<b onclick=\"x()\">&\u0001</b>");
+            assertThat(update.executeUpdate()).isEqualTo(1);
+        }
+
+        run("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi.html");
+
+        assertThat(Files.readString(folder.resolve("tavi.html")))
+                .contains("&lt;b onclick=\"x()\"&gt;&amp;\uFFFD&lt;/b&gt;")
+                .doesNotContain("<b ", "\u0001");
+    }
+
+    @Test
+    void aPersonIsForgottenAndThatIsCertified() throws Exception {
+        Result preview = run("preview", "skipper", "--key", "2", "--forget");
+        Result done =
+                run("delete", "skipper", "--key", "2", "--forget", "--yes", "--because", "asked", "--by", "Mira Holm");
+        String receipt = done.out().replaceAll("(?s).*receipt +(\\S+).*", "$1");
+        Result certificate = run("history", "certificate", receipt);
+        run("purge", receipt, "--yes");
+        Result after = run("history", "certificate", receipt, "--format", "json");
+
+        assertThat(preview.out())
+                .contains("Forget skipper Tavi Orn (id 2)", "Will be kept", "the register of boats", "2 rows to keep");
+        assertThat(done.out()).contains("Done. skipper Tavi Orn (id 2) is forgotten.", "2  kept in boat");
+        assertThat(certificate.exit()).isZero();
+        assertThat(certificate.out())
+                .contains("Certificate: skipper 2 was forgotten", "the register of boats", "1 archived row, until")
+                .contains("To remove the copies for good:", "vacancy purge " + receipt)
+                .doesNotContain("Tavi", "tavi@");
+        JsonNode left = new ObjectMapper().readTree(after.out());
+        assertThat(left.path("copies").asInt()).isZero();
+        assertThat(left.path("later").get(0).path("kind").asText()).isEqualTo("purge");
+        assertThat(run("history", "skipper", "--key", "2").out()).contains("Forgotten skipper 2");
+        assertThat(run("history", "--kind", "forget").exit()).isZero();
+    }
+}
