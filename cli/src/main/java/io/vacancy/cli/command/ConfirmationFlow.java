@@ -14,6 +14,7 @@ import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.question.Answer;
 import io.vacancy.question.QuestionId;
+import io.vacancy.request.OperationKind;
 import java.util.List;
 import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
@@ -97,6 +98,18 @@ record ConfirmationFlow(Screen screen, OutputOptions output, AnswerOptions answe
             if (outcome instanceof Outcome.Done done && restorable(done.receipt())) {
                 screen.next("To take it back:", NextStep.restore(done.receipt().id(), database.given()));
             }
+        }
+        if (!output.json()
+                && outcome instanceof Outcome.Done done
+                && done.receipt().operation() == OperationKind.FORGET) {
+            screen.next(
+                    "To say what was done, without personal values:",
+                    NextStep.of(
+                            List.of(
+                                    "history",
+                                    "certificate",
+                                    done.receipt().id().value()),
+                            database.given()));
         }
         if (outcome instanceof Outcome.Waiting waiting && waiting.question() != null) {
             screen.next(
