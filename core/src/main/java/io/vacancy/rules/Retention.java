@@ -79,6 +79,7 @@ public record Retention(
 
     /** As people read it: "30 days", "7 years". */
     public static String written(Period time) {
+        Arguments.notNull(time, "time");
         List<String> parts = new ArrayList<>();
         part(time.getYears(), "year", parts);
         part(time.getMonths(), "month", parts);

@@ -38,7 +38,10 @@ class RequestPropertyTest {
 
     private static final RuleBook RULES = RuleBook.build(
             book -> book.table("boat", t -> t.marker(Marker.date("left_on").receipt("receipt"))
-                            .blank("name", "boat {id}"))
+                            .blank("name", "boat {id}")
+                            .person()
+                            .forget(Rule.blank()))
+                    .table("note", t -> t.forget(Rule.erase()))
                     .table("letter", t -> t.marker(Marker.date("left_on")))
                     .table("contract", t -> t.marker(Marker.versions(List.of("no"), "valid_from", "valid_until")))
                     .whenSoftDeleted("note.boat_id", Rule.leave())
@@ -156,7 +159,10 @@ class RequestPropertyTest {
                 switch (seed % 12) {
                     case 0 -> selected(Request.delete(table), random);
                     case 1 -> selected(Request.erase(table), random);
-                    case 2 -> selected(Request.blank(random.nextInt(4) == 0 ? table : "boat"), random);
+                    case 2 ->
+                        seed % 48 < 12
+                                ? Request.forget("boat").key(1 + random.nextInt(4))
+                                : selected(Request.blank(random.nextInt(4) == 0 ? table : "boat"), random);
                     case 3, 4 -> selected(Request.softDelete(table), random);
                     case 5 ->
                         Request.replace("contract")
@@ -258,6 +264,12 @@ class RequestPropertyTest {
                 assertThat(rows + marked).as(told).isZero();
                 assertThat(blank).as(told).isEqualTo(preview.impact().selected());
                 assertThat(images).as(told).isEqualTo(preview.impact().archived() ? blank : 0);
+            }
+            case FORGET -> {
+                assertThat(title).as(told).startsWith("Forget boat ");
+                assertThat(after.since(before, BLANK)).as(told).isEqualTo(1);
+                assertThat(rows).as(told).isEqualTo(notes).isEqualTo(-all);
+                assertThat(images).as(told).isEqualTo(preview.impact().archived() ? 1 + all : 0);
             }
             case RESTORE -> {
                 assertThat(title).as(told).startsWith("Restore ");

@@ -90,7 +90,7 @@ class ScopeAttackTest {
     private static final RuleBook RULES = RuleBook.build(book -> book.relation("mooring.boat_id", Rule.cascade())
             .relation("power_reading.mooring_id", Rule.cascade())
             .relation("work_order.boat_id", Rule.setNull())
-            .table("tariff", table -> table.personal("name"))
+            .table("tariff", table -> table.personal("name").person().forget(Rule.blank()))
             .table("work_order", table -> table.marker(Marker.endDate("ended_on", "9999-12-31"))));
 
     private static Vacancy open(Database database, Scope scope) {
@@ -425,6 +425,7 @@ class ScopeAttackTest {
             }
         });
         acts.put(Act.BLANK, who -> executed(who, Request.blank("tariff").key(1)));
+        acts.put(Act.FORGET, who -> executed(who, Request.forget("tariff").key(1)));
         acts.put(Act.CHANGE_LINKS, who -> executed(who, Request.unlinkOrphans("work_order.boat_id")));
         acts.put(Act.APPROVE, who -> who.questions().waiting());
         acts.put(Act.RESTORE, who -> executed(who, Request.restore("boat").key(71)));
