@@ -160,8 +160,8 @@ class RequestPropertyTest {
                     case 0 -> selected(Request.delete(table), random);
                     case 1 -> selected(Request.erase(table), random);
                     case 2 ->
-                        seed % 48 < 12
-                                ? Request.forget("boat").key(1 + random.nextInt(4))
+                        random.nextBoolean()
+                                ? Request.forget("boat").key(1 + random.nextInt(3))
                                 : selected(Request.blank(random.nextInt(4) == 0 ? table : "boat"), random);
                     case 3, 4 -> selected(Request.softDelete(table), random);
                     case 5 ->
