@@ -385,6 +385,36 @@ class BlankTest {
     }
 
     @OnEveryEngine
+    void whatWasBlankedIsPurgedByTheKeyOfTheRow(Engine engine) {
+        Bench bench = Bench.of(engine, TABLES);
+        Vacancy vacancy = with(bench, RULES);
+        vacancy.archive().setUp();
+        Receipt both =
+                done(vacancy, Request.blank("skipper").keys(List.of(1, 2))).receiptOrThrow();
+        vacancy.archive().holdRow("skipper", 2, "the auditors look at it");
+
+        Preview preview =
+                vacancy.preview(Request.purge("skipper").keys(List.of(1, 2)).onBlocked(OnBlocked.SKIP));
+        assertThat(preview.totals()).isEqualTo(Map.of(Action.PURGE, 1L));
+        assertThat(preview.skipped().rows()).isEqualTo(1);
+        Receipt purged = done(vacancy, Request.purge("skipper").key(1)).receiptOrThrow();
+
+        assertThat(purged.totals()).isEqualTo(Map.of(Action.PURGE, 1L));
+        assertThat(vacancy.preview(Request.purge("skipper").key(1)).state()).isEqualTo(State.NOTHING);
+        try (Stream<TrailEntry> entries = vacancy.history().of("skipper", 1).open()) {
+            assertThat(entries.map(TrailEntry::kind)).containsExactly(TrailEntry.Kind.PURGE, TrailEntry.Kind.BLANK);
+        }
+        // A condition cannot be judged of what only has its key, so nothing is taken by one.
+        assertThat(vacancy.preview(Request.purge("skipper")
+                                .where(column("harbour_id").equalTo(7)))
+                        .state())
+                .isEqualTo(State.NOTHING);
+        done(vacancy, Request.restore(both.id()));
+        assertThat(bench.count("skipper WHERE name = 'Mira Holm'")).isZero();
+        assertThat(bench.count("skipper WHERE name = 'Tavi Orn'")).isEqualTo(1);
+    }
+
+    @OnEveryEngine
     void aRowThatIsBlankedIsNotTakenForANewOneThatBlocks(Engine engine) {
         Bench bench = Bench.of(
                 engine,

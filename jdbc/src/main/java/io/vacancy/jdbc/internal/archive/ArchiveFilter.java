@@ -48,7 +48,8 @@ final class ArchiveFilter {
         return all.text().isEmpty() ? null : all;
     }
 
-    private static Sql keys(Target.Keys keys, Table table, Dialect dialect) {
+    /** That row t is one of these. */
+    static Sql keys(Target.Keys keys, Table table, Dialect dialect) {
         if (keys.given() > MOST_KEYS) {
             throw new MisuseException(
                     keys.given() + " keys of images are given, and " + MOST_KEYS + " are the most.",

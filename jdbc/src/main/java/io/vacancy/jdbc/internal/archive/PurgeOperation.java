@@ -54,6 +54,9 @@ public final class PurgeOperation implements StoreOperation {
     private final Table root;
     private final List<Line> lines = new ArrayList<>();
     private final Map<TableName, StagingTable> stages = new LinkedHashMap<>();
+    /** Rows of the selected table that stayed, and of which columns are archived; null where none is selected by key. */
+    private @Nullable StagingTable stayed;
+
     private final List<Blocker> blockers = new ArrayList<>();
     private final List<SkipReason> skippedBy = new ArrayList<>();
     private long skipped;
@@ -85,8 +88,12 @@ public final class PurgeOperation implements StoreOperation {
                 .filter(this::free)
                 .forEach(lines::add);
         if (selected != null) {
-            lines.removeIf(PurgeOperation::ofColumns);
+            // Of a row that stayed only its key is archived beside what it lost, so no condition can be judged.
+            Target.Keys keys = target.which() == null ? target.keys() : null;
+            lines.removeIf(
+                    line -> ofColumns(line) && (keys == null || line.archived().kind() != ArchivedRows.Kind.VALUES));
             stage(root, selected);
+            stayed = keys == null ? null : stayed(keys);
         }
         heldRows();
     }
@@ -94,6 +101,21 @@ public final class PurgeOperation implements StoreOperation {
     /** Whether it has columns of rows that stayed, and no whole rows. */
     private static boolean ofColumns(Line line) {
         return line.archived().kind() != ArchivedRows.Kind.ROWS;
+    }
+
+    private @Nullable StagingTable stayed(Target.Keys keys) {
+        List<Line> values = lines.stream().filter(PurgeOperation::ofColumns).toList();
+        if (values.isEmpty()) {
+            return null;
+        }
+        StagingTable stage = StagingTable.ofKeys(session, tables, root);
+        stage.fill(values, 0, ArchiveFilter.keys(keys, root, dialect));
+        return stage;
+    }
+
+    /** What of a line is meant; null for all of it. */
+    private @Nullable StagingTable meant(Line line) {
+        return ofColumns(line) ? stayed : stages.get(line.archived().table());
     }
 
     /** Whether no hold is on all of a line. */
@@ -145,14 +167,24 @@ public final class PurgeOperation implements StoreOperation {
             StagingTable stage = staged == null ? stage(table, null) : staged;
             Sql which = HeldRows.which(hold, table, dialect, "t");
             StatementContext context = stage.context("looking for held images of");
-            long rows = session.number(
-                    Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE ").add(which), context);
+            long rows = count(stage, which, context);
             if (rows > 0) {
                 List<Row> sample = new Rows(session, table, stage.name()).first(Samples.ROWS, which, context);
                 stays(table.name(), rows, HeldRows.reason(hold), sample);
                 stage.leaveOut(which);
             }
+            StagingTable columns = table.name().equals(root.name()) ? stayed : null;
+            long more = columns == null ? 0 : count(columns, which, context);
+            if (columns != null && more > 0) {
+                stays(table.name(), more, HeldRows.reason(hold), List.of());
+                columns.leaveOut(which);
+            }
         }
+    }
+
+    private long count(StagingTable stage, Sql which, StatementContext context) {
+        return session.number(
+                Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE ").add(which), context);
     }
 
     private @Nullable Table known(String name) {
@@ -169,7 +201,7 @@ public final class PurgeOperation implements StoreOperation {
         counts.put(root.name(), 0L);
         for (Line line : lines) {
             TableName table = line.archived().table();
-            if (stages.get(table) == null || ofColumns(line)) {
+            if (meant(line) == null) {
                 counts.merge(table, line.archived().there(), Long::sum);
                 List<Long> which = List.of(
                         line.receiptNo(),
@@ -178,15 +210,10 @@ public final class PurgeOperation implements StoreOperation {
                 fingerprint.effect(Action.PURGE, table, which, null);
             }
         }
-        stages.forEach((table, stage) -> {
-            counts.merge(table, stage.size(), Long::sum);
-            if (deletion.compared()) {
-                session.forEach(
-                        Sql.of("SELECT " + StagingTable.IMAGE + " FROM " + stage.name()),
-                        stage.context("reading images of"),
-                        row -> fingerprint.effect(Action.PURGE, table, List.of(row.getLong(1)), null));
-            }
-        });
+        stages.values().forEach(stage -> counted(stage, counts, fingerprint));
+        if (stayed != null) {
+            counted(stayed, counts, fingerprint);
+        }
         counts.values().removeIf(count -> count == 0);
         List<Effect> effects = new ArrayList<>();
         counts.forEach((table, count) -> {
@@ -206,6 +233,17 @@ public final class PurgeOperation implements StoreOperation {
                 .build();
     }
 
+    private void counted(StagingTable stage, Map<TableName, Long> counts, Fingerprint fingerprint) {
+        TableName table = stage.table().name();
+        counts.merge(table, stage.size(), Long::sum);
+        if (deletion.compared()) {
+            session.forEach(
+                    Sql.of("SELECT " + StagingTable.IMAGE + " FROM " + stage.name()),
+                    stage.context("reading images of"),
+                    row -> fingerprint.effect(Action.PURGE, table, List.of(row.getLong(1)), null));
+        }
+    }
+
     @Override
     public List<RowsToArchive> rowsToArchive() {
         return List.of();
@@ -223,6 +261,10 @@ public final class PurgeOperation implements StoreOperation {
                 touched.add(new AffectedKeys(
                         name, Action.PURGE, null, Keys.first(session, table, stage.name(), Sql.of("1 = 1"), most)));
             }
+        }
+        if (stayed != null) {
+            touched.add(new AffectedKeys(
+                    root.name(), Action.PURGE, null, Keys.first(session, root, stayed.name(), Sql.of("1 = 1"), most)));
         }
         return touched;
     }
@@ -260,7 +302,7 @@ public final class PurgeOperation implements StoreOperation {
         for (Line line : lines) {
             TableName table = line.archived().table();
             session.pace().at(table);
-            long removed = removal.remove(line, ofColumns(line) ? null : stages.get(table));
+            long removed = removal.remove(line, meant(line));
             session.pace().did(table, removed);
             gone.merge(table, removed, Long::sum);
         }

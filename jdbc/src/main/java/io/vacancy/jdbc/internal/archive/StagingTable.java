@@ -116,6 +116,13 @@ final class StagingTable {
         return new StagingTable(session, tables, table, columns, true, true, false);
     }
 
+    /** An empty one for the keys of rows of which columns are archived, whatever those held. */
+    static StagingTable ofKeys(Session session, OwnTables tables, Table table) {
+        List<Column> columns =
+                table.identity().columns().stream().map(table::column).toList();
+        return new StagingTable(session, tables, table, columns, true, false, false);
+    }
+
     /** An empty one for what marker columns held. */
     static StagingTable ofMarks(Session session, OwnTables tables, Table table, List<String> marker) {
         List<Column> columns = new ArrayList<>();
