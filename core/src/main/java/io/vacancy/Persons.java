@@ -7,6 +7,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.argument.Arguments;
+import io.vacancy.internal.execute.ArchivedOfPerson;
 import io.vacancy.internal.execute.Installation;
 import io.vacancy.internal.execute.RequestExecutor;
 import io.vacancy.request.Operation;
@@ -65,6 +66,21 @@ public final class Persons {
                     "Begin it with Request.forget(…).");
         }
         return executor.belonging(forget);
+    }
+
+    /**
+     * What is archived of rows that belong, or belonged, to a person, under any receipt: a request for each table that purges
+     * it. Found by the links that rows hold, those that are there and those that are archived; the person's own row may be gone.
+     * To be previewed and carried out like any other request.
+     *
+     * @param key a {@link io.vacancy.request.Key}, a Java value, or its text
+     * @return the person's own table first; empty if nothing is archived
+     * @throws MisuseException if the rule book does not call rows of the table persons, there is no archive, or the actor may
+     *     not look at a table that rows are found in, or at its archive
+     */
+    public List<Request> archived(String table, Object key) {
+        at.wantsOwnTables();
+        return new ArchivedOfPerson(executor, at.rules(), Request.forget(table).key(key)).purges();
     }
 
     /**

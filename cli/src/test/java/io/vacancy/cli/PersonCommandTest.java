@@ -118,4 +118,20 @@ class PersonCommandTest {
         assertThat(run("history", "skipper", "--key", "2").out()).contains("Forgotten skipper 2");
         assertThat(run("history", "--kind", "forget").exit()).isZero();
     }
+
+    @Test
+    void everythingArchivedOfAPersonIsPurgedTableByTable() throws Exception {
+        run("delete", "boat", "--key", "13", "--yes");
+        run("delete", "skipper", "--key", "2", "--forget", "--yes");
+
+        Result purged = run("purge", "skipper", "--key", "2", "--person", "--yes");
+
+        assertThat(purged.exit()).isZero();
+        assertThat(purged.out())
+                .contains("Done. 1 archived row is purged.", "purged from the archive of skipper")
+                .contains("Gannet (HV-133)", "purged from the archive of boat");
+        Result again = run("purge", "skipper", "--key", "2", "--person", "--yes");
+        assertThat(again.exit()).isEqualTo(3);
+        assertThat(again.out()).contains("Nothing is archived of what belongs to the person.");
+    }
 }

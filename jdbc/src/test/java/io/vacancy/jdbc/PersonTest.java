@@ -30,7 +30,9 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.Stream;
 
 /** A person is forgotten: what belongs to the person is erased, blanked or kept, as its table says. */
@@ -322,5 +324,41 @@ class PersonTest {
         assertThat(receipt.archived()).isFalse();
         assertThat(vacancy.persons().certificate(receipt.id()).orElseThrow().withoutReturn())
                 .isTrue();
+    }
+
+    @OnEveryEngine
+    void everythingArchivedOfAPersonIsPurgedUnderAnyReceipt(Engine engine) {
+        Bench bench = Bench.of(engine, TABLES);
+        Vacancy vacancy = with(bench, RULES);
+        vacancy.archive().setUp();
+        // Long before: a boat with its log, a line of another bill, a log of somebody else, and an earlier blanking.
+        vacancy.execute(Request.erase("logbook").key(20).withoutConfirmation("a test"));
+        vacancy.execute(Request.erase("logbook").key(22).withoutConfirmation("a test"));
+        vacancy.execute(Request.erase("line").key(41).withoutConfirmation("a test"));
+        vacancy.execute(Request.blank("bill").key(32).withoutConfirmation("a test"));
+        done(vacancy, Request.forget("skipper").key(1)).receiptOrThrow();
+
+        List<Request> purges = vacancy.persons().archived("skipper", 1);
+        assertThat(purges.get(0).table()).isEqualTo("skipper");
+        Map<String, Long> purged = new TreeMap<>();
+        for (Request purge : purges) {
+            Receipt receipt = done(vacancy, purge).receiptOrThrow();
+            purged.merge(
+                    receipt.table().name().toLowerCase(Locale.ROOT),
+                    receipt.totals().get(Action.PURGE),
+                    Long::sum);
+        }
+
+        assertThat(purged)
+                .isEqualTo(Map.of("skipper", 1L, "boat", 2L, "logbook", 2L, "bill", 1L, "line", 1L, "permit", 1L));
+        assertThat(vacancy.persons().archived("skipper", 1)).isEmpty();
+        // A bill that was kept and lost its link belongs to nobody, and so do its lines.
+        assertThat(vacancy.preview(Request.purge("bill").key(32)).state()).isEqualTo(State.READY);
+        assertThat(vacancy.preview(Request.purge("line").key(41)).state()).isEqualTo(State.READY);
+        assertThat(vacancy.persons().archived("skipper", 99)).isEmpty();
+        // What is Tavi's is there still.
+        assertThat(vacancy.preview(Request.purge("logbook").key(22)).state()).isEqualTo(State.READY);
+        assertThat(vacancy.persons().archived("skipper", 2)).hasSize(1);
+        assertThatThrownBy(() -> vacancy.persons().archived("boat", 12)).isInstanceOf(MisuseException.class);
     }
 }

@@ -37,6 +37,7 @@ public enum OptionGroup {
             "--erase",
             "--blank",
             "--forget",
+            "--person",
             "--set-null",
             "--set",
             "--from",

@@ -34,6 +34,12 @@ final class PurgeCommand implements Callable<Integer> {
                     + " for long enough, which are erased by all rules. What is blocked stays.")
     private boolean due;
 
+    @Option(
+            names = "--person",
+            description = "With the --key of a person: everything that is archived of rows that belong to the person,"
+                    + " under any receipt, table by table.")
+    private boolean person;
+
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
@@ -53,6 +59,12 @@ final class PurgeCommand implements Callable<Integer> {
         if (due && selection.given()) {
             throw new MisuseException("--due says itself what is purged.", "Leave table and selection out.");
         }
+        if (due && person) {
+            throw new MisuseException("--due says itself what is purged.", "Leave --person out.");
+        }
+        if (person) {
+            selection.checkPerson();
+        }
         if (!due && receipt == null) {
             selection.checkReceipt("purge");
             selection.check();
@@ -60,7 +72,14 @@ final class PurgeCommand implements Callable<Integer> {
         ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
         Vacancy vacancy = database.open(answers.who(), screen);
         if (due) {
-            return due(vacancy, asking);
+            return each(vacancy, due(vacancy), "Nothing is due.", asking);
+        }
+        if (person) {
+            List<Request> purges = new ArrayList<>();
+            for (Request request : screen.working(() -> selection.archivedOfPerson(vacancy))) {
+                purges.add(selection.settled(request));
+            }
+            return each(vacancy, purges, "Nothing is archived of what belongs to the person.", asking);
         }
         Request request = receipt == null
                 ? selection.request(vacancy, Request::purge)
@@ -68,21 +87,22 @@ final class PurgeCommand implements Callable<Integer> {
         return asking.tell(vacancy, outcome(vacancy, request, asking));
     }
 
+    private static List<Request> due(Vacancy vacancy) {
+        return vacancy.archive().due().stream()
+                .filter(request -> vacancy.preview(request).state() != State.NOTHING)
+                .map(request -> request.because("its retention has expired"))
+                .toList();
+    }
+
     /** One after the other, each asked about; the worst ending is that of all. */
-    private int due(Vacancy vacancy, ConfirmationFlow asking) {
-        List<Request> requests = new ArrayList<>();
-        for (Request request : vacancy.archive().due()) {
-            if (vacancy.preview(request).state() != State.NOTHING) {
-                requests.add(request);
-            }
-        }
+    private int each(Vacancy vacancy, List<Request> requests, String none, ConfirmationFlow asking) {
         if (requests.isEmpty()) {
-            screen.print("Nothing is due.");
+            screen.print(none);
             return ExitCode.NOTHING;
         }
         int worst = ExitCode.DONE;
         for (Request request : requests) {
-            int code = asking.tell(vacancy, outcome(vacancy, request.because("its retention has expired"), asking));
+            int code = asking.tell(vacancy, outcome(vacancy, request, asking));
             worst = worst == ExitCode.DONE ? code : worst;
             if (request != requests.get(requests.size() - 1)) {
                 screen.print("");

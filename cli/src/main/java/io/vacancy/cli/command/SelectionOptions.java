@@ -303,6 +303,20 @@ final class SelectionOptions {
         return matches.isEmpty() ? step.key(keys.get(0)) : step.matching(NamedValues.read(matches, "--match"));
     }
 
+    /** Refuses what selects no single person by its key. */
+    void checkPerson() {
+        boolean single = keys.size() == 1 && keysFrom == null && matches.isEmpty() && where == null && !everyRow;
+        if (!single || receiptWithKeys() != null) {
+            throw new MisuseException(
+                    "--person is for one person, by its key.", "Write vacancy purge TABLE --key K --person.");
+        }
+    }
+
+    /** What purges everything that is archived of the person with the given key. */
+    List<Request> archivedOfPerson(Vacancy vacancy) {
+        return vacancy.persons().archived(table, keys.get(0));
+    }
+
     /** The request to merge the selected row. */
     Request request(MergeOptions merge, ModeOptions mode) {
         MergeStep step = Request.merge(table);

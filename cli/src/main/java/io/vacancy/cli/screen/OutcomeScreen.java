@@ -71,7 +71,7 @@ public final class OutcomeScreen {
     private List<String> receipt(Receipt receipt) {
         List<String> lines = new ArrayList<>();
         lines.add(style.settled("Done.") + " " + name(receipt)
-                + (receipt.rows() == 1 && receipt.operation() != OperationKind.PURGE ? " is " : " are ")
+                + (one(receipt) ? " is " : " are ")
                 + word(receipt.operation()));
         TextTable counts = new TextTable(true, false, false);
         for (Effect effect : receipt.effects()) {
@@ -108,6 +108,12 @@ public final class OutcomeScreen {
         fact(facts, "saved to", receipt.savedTo());
         lines.addAll(facts.lines("  ", layout));
         return lines;
+    }
+
+    private static boolean one(Receipt receipt) {
+        return receipt.operation() == OperationKind.PURGE
+                ? receipt.totals().getOrDefault(Action.PURGE, 0L) == 1
+                : receipt.rows() == 1;
     }
 
     private static @Nullable String archived(Receipt receipt) {
