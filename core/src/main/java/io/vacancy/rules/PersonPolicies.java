@@ -13,7 +13,9 @@ import io.vacancy.schema.TableName;
 import io.vacancy.schema.ValueKind;
 import java.time.Period;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -217,6 +219,31 @@ record PersonPolicies(
         return action instanceof RuleAction.SetNull
                 || action instanceof RuleAction.Reassign
                 || action instanceof RuleAction.Leave;
+    }
+
+    /** Relations by which rows belong to a person of which nothing is said, so that they block. */
+    List<Relation> unsaid(Schema schema, RulesByMode usual) {
+        List<Relation> unsaid = new ArrayList<>();
+        Set<TableName> followed = new TreeSet<>(persons);
+        Deque<TableName> waiting = new ArrayDeque<>(followed);
+        for (TableName parent = waiting.poll(); parent != null; parent = waiting.poll()) {
+            RuleAction parents = last(parent);
+            boolean follows = parents instanceof RuleAction.Erase || parents instanceof RuleAction.Blank;
+            for (Relation relation : follows ? schema.relationsTo(parent) : List.<Relation>of()) {
+                boolean belongs = relations.getOrDefault(relation, usual.of(relation)).stream()
+                        .anyMatch(rule -> !changesLink(rule.action())
+                                && !(rule.action() instanceof RuleAction.Block && rule.when() != null));
+                if (!belongs || persons.contains(relation.child())) {
+                    continue;
+                }
+                if (!policies.containsKey(relation.child())) {
+                    unsaid.add(relation);
+                } else if (followed.add(relation.child())) {
+                    waiting.add(relation.child());
+                }
+            }
+        }
+        return unsaid;
     }
 
     private static Rule both(@Nullable Condition outer, Rule rule) {

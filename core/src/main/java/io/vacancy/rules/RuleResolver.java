@@ -73,6 +73,12 @@ final class RuleResolver {
         if (problems.stream().noneMatch(Problem::error)) {
             // Beside errors it would be noise, and wrong of relations whose rules could not be read.
             notices();
+            persons.unsaid(schema, byMode)
+                    .forEach(relation -> problems.add(new Problem(
+                            false,
+                            "Rows of " + relation.child() + " belong to a person through " + relation
+                                    + ", and block when the person is forgotten: nothing says by forget what becomes of them.",
+                            placesOfTables.get(relation.child()))));
         }
         return new ResolvedRules(
                 schema,

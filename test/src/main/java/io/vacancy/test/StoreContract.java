@@ -171,6 +171,27 @@ public abstract class StoreContract {
     }
 
     @Test
+    void aPersonIsForgottenByWhatEachTableSays() {
+        RuleBook rules = RuleBook.build(book -> book.table("skipper", skipper -> skipper.person()
+                        .blank("name", "skipper {id}")
+                        .forget(Rule.blank()))
+                .table("boat", boat -> boat.forget(Rule.keep("the register of boats"))));
+        Store store = open();
+        Vacancy vacancy = on(store, builder -> builder.rules(rules));
+        Assertions.assertThat(belonging(vacancy)).startsWith("skipper 1").contains("boat 17", "boat 18");
+        assertThat(answered(vacancy, vacancy.preview(Request.forget("skipper").key(1))))
+                .isDone(Action.BLANK, 1)
+                .isDone(Action.KEEP, 2);
+        Assertions.assertThat(belonging(vacancy)).contains("boat 17", "boat 18");
+    }
+
+    private static List<String> belonging(Vacancy vacancy) {
+        try (Stream<Row> rows = vacancy.persons().data("skipper", 1)) {
+            return rows.map(row -> row.table().name() + " " + row.get("id")).toList();
+        }
+    }
+
+    @Test
     void whatIsPersonalIsBlankedAndTheRowStays() {
         RuleBook rules = RuleBook.build(book -> book.table("skipper", skipper -> skipper.blank("name", "skipper {id}"))
                 .table("boat", boat -> boat.blank("name", "it's boat {id}."))

@@ -293,6 +293,28 @@ class DeletionApiTest {
     }
 
     @Test
+    void aPersonIsForgottenWhereThatIsOpen() throws Exception {
+        long key = office.database.number("SELECT MIN(id) FROM logbook_entry");
+        Reply question = office.post(
+                "/deletions", "{\"table\": \"logbook_entry\", \"keys\": [" + key + "], \"mode\": \"forget\"}");
+        assertThat(question.status()).as(question.response().body()).isEqualTo(201);
+        assertThat(question.json().at("/preview/operation").asText()).isEqualTo("forget");
+        Reply done = office.post(question.header("Location") + "/answer", answer("yes"));
+        assertThat(done.status()).as(done.response().body()).isEqualTo(200);
+        assertThat(office.database.count("logbook_entry WHERE subject = '(removed)'"))
+                .isEqualTo(1);
+        assertThat(office.post(
+                                "/deletions",
+                                "{\"table\": \"logbook_entry\", \"keys\": [" + key + ", 2], \"mode\": \"forget\"}")
+                        .status())
+                .isEqualTo(400);
+        assertThat(office.post("/deletions", "{\"table\": \"boat\", \"keys\": [17], \"mode\": \"forget\"}")
+                        .status())
+                .isEqualTo(office.post("/deletions", "{\"table\": \"baot\", \"keys\": [17], \"mode\": \"forget\"}")
+                        .status());
+    }
+
+    @Test
     void whatSomebodyElseHasToApproveWaitsForThat() throws Exception {
         long key = office.database.number("SELECT MIN(id) FROM logbook_entry");
         Reply question = office.post(

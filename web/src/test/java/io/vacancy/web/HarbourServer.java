@@ -51,7 +51,9 @@ final class HarbourServer implements AutoCloseable {
             .table(
                     "berth_contract",
                     t -> t.marker(Marker.versions(List.of("contract_no"), "valid_from", "valid_until")))
-            .table("logbook_entry", t -> t.blank("subject", "(removed)"))
+            .table(
+                    "logbook_entry",
+                    t -> t.blank("subject", "(removed)").person().forget(Rule.blank()))
             .approval(ApprovalEntry.ANY.table("logbook_entry").above(1))
             .question(2, Strength.COUNT)
             .deletion("old-moorings", d -> d.from("mooring")
@@ -63,7 +65,7 @@ final class HarbourServer implements AutoCloseable {
                     .table("mooring", Exposed.DELETE, Exposed.RESTORE, Exposed.ARCHIVE, Exposed.HISTORY)
                     .table("berth_contract", Exposed.REPLACE)
                     .table("fee", Exposed.DELETE, Exposed.PURGE, Exposed.ARCHIVE)
-                    .table("logbook_entry", Exposed.BLANK, Exposed.APPROVE)
+                    .table("logbook_entry", Exposed.BLANK, Exposed.FORGET, Exposed.APPROVE)
                     .conditions("mooring")
                     .deletion("old-moorings"));
 
