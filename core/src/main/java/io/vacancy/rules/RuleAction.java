@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.rules;
 
+import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.request.Key;
 import java.time.Period;
@@ -154,6 +155,12 @@ public sealed interface RuleAction {
         public Until {
             Arguments.notBlank(column, "column");
             Arguments.notNull(time, "time");
+            boolean mixed = time.toTotalMonths() != 0 && time.getDays() != 0;
+            if (time.isZero() || time.isNegative() || mixed) {
+                throw new MisuseException(
+                        "Nothing is kept until " + Retention.written(time) + " after " + column + ".",
+                        "Give a number of days, or of months or years, more than none.");
+            }
         }
 
         @Override

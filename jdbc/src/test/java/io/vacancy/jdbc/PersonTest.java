@@ -336,6 +336,9 @@ class PersonTest {
         vacancy.execute(Request.erase("logbook").key(22).withoutConfirmation("a test"));
         vacancy.execute(Request.erase("line").key(41).withoutConfirmation("a test"));
         vacancy.execute(Request.blank("bill").key(32).withoutConfirmation("a test"));
+        // A line that came back is there, and its image is as well.
+        Outcome back = vacancy.execute(Request.erase("line").key(43).withoutConfirmation("a test"));
+        vacancy.execute(Request.restore(back.receiptOrThrow().id()).withoutConfirmation("a test"));
         done(vacancy, Request.forget("skipper").key(1)).receiptOrThrow();
 
         List<Request> purges = vacancy.persons().archived("skipper", 1);
@@ -358,7 +361,9 @@ class PersonTest {
         assertThat(vacancy.persons().archived("skipper", 99)).isEmpty();
         // What is Tavi's is there still.
         assertThat(vacancy.preview(Request.purge("logbook").key(22)).state()).isEqualTo(State.READY);
-        assertThat(vacancy.persons().archived("skipper", 2)).hasSize(1);
+        assertThat(vacancy.persons().archived("skipper", 2))
+                .extracting(Request::table)
+                .containsExactly("logbook", "line");
         assertThatThrownBy(() -> vacancy.persons().archived("boat", 12)).isInstanceOf(MisuseException.class);
     }
 }

@@ -88,7 +88,7 @@ final class RelationForm {
                     "until requires a column that holds a date, and how long after it.",
                     "Write until: {column: issued_on, plus: 10 years}.");
         }
-        return Rule.keep(keep.reason(), column.text(), plus.as(Retention::period));
+        return plus.as(time -> Rule.keep(keep.reason(), column.text(), Retention.period(time)));
     }
 
     private static Rule action(Yaml written, String word, @Nullable Yaml value) {

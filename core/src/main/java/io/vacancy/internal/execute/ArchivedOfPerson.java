@@ -22,6 +22,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -32,52 +33,60 @@ import org.jspecify.annotations.Nullable;
 public final class ArchivedOfPerson {
 
     private static final int LINKS_AT_ONCE = 200;
+    /** So many keys of archived rows a request may have. */
+    private static final int KEYS_AT_ONCE = 5_000;
 
     private final RequestExecutor executor;
     private final ResolvedRules rules;
     private final Request forget;
     private final Table person;
+    private final Predicate<Table> blankable;
     /** By relation: what rows that it leads to refer to. */
     private final Map<Relation, Set<List<Object>>> parents = new LinkedHashMap<>();
-    /** By table: the keys of all rows that were found, and those of which something may be archived. */
-    private final Map<TableName, Set<List<Object>>> seen = new LinkedHashMap<>();
+    /** By table: the keys of rows of which something may be archived. */
+    private final Map<TableName, Set<List<Object>>> keys = new LinkedHashMap<>();
 
     /** @param forget the person */
     public ArchivedOfPerson(RequestExecutor executor, ResolvedRules rules, Request forget) {
         this.executor = executor;
         this.person = rules.schema().table(String.valueOf(forget.table()));
         this.rules = rules.belonging(person.name());
+        this.blankable = rules::canBlank;
         this.forget = forget;
     }
 
     /** A request for each table of which something is archived. */
     public List<Request> purges() {
-        List<Row> found = new ArrayList<>();
-        try (Stream<Row> rows = executor.belonging(forget)) {
-            rows.forEach(found::add);
-        }
         Selection.ByKeys own = (Selection.ByKeys) Objects.requireNonNull(forget.selection());
         key(person.name(), own.keys().iterator().next().valuesFor(person));
-        found.addAll(archived(person, Request.purge(person.toString()).keys(own.keys())));
-        while (!found.isEmpty()) {
-            found.forEach(this::found);
-            found = next();
+        try (Stream<Row> rows = executor.belonging(forget)) {
+            // Of a row that is there only what was blanked is archived, unless it came back.
+            rows.forEach(row -> found(row, blankable.test(rules.schema().table(row.table()))));
+        }
+        List<Row> archived = archived(person, Request.purge(person.toString()).keys(own.keys()));
+        archived.forEach(row -> found(row, true));
+        while (!parents.isEmpty()) {
+            next().forEach(row -> found(row, true));
         }
         List<Request> purges = new ArrayList<>();
-        seen.forEach((table, keys) -> {
-            List<Key> all = keys.stream()
-                    .map(key -> key(rules.schema().table(table), key))
-                    .toList();
-            Request purge = Request.purge(table.toString()).keys(all);
-            if (executor.preview(purge).state() != State.NOTHING) {
-                purges.add(purge);
-            }
-        });
+        keys.forEach((table, all) -> purges(rules.schema().table(table), List.copyOf(all), purges));
         return purges;
     }
 
+    private void purges(Table table, List<List<Object>> all, List<Request> purges) {
+        for (int from = 0; from < all.size(); from += KEYS_AT_ONCE) {
+            List<Key> some = all.subList(from, Math.min(all.size(), from + KEYS_AT_ONCE)).stream()
+                    .map(key -> key(table, key))
+                    .toList();
+            Request purge = Request.purge(table.toString()).keys(some);
+            if (executor.preview(purge).state() != State.NOTHING) {
+                purges.add(purge);
+            }
+        }
+    }
+
     private void key(TableName table, List<Object> key) {
-        seen.computeIfAbsent(table, name -> new LinkedHashSet<>()).add(key);
+        keys.computeIfAbsent(table, name -> new LinkedHashSet<>()).add(key);
     }
 
     private static Key key(Table table, List<Object> values) {
@@ -93,11 +102,11 @@ public final class ArchivedOfPerson {
     }
 
     /** Remembers a row, and what its child rows would refer to. */
-    private void found(Row row) {
+    private void found(Row row, boolean archived) {
         Table table = rules.schema().table(row.table());
         List<Object> key =
                 table.identity().lasts() ? values(row, table.identity().columns()) : null;
-        if (key != null) {
+        if (key != null && archived) {
             key(table.name(), key);
         }
         for (Relation relation : rules.schema().relationsTo(table.name())) {
@@ -136,7 +145,7 @@ public final class ArchivedOfPerson {
             for (int from = 0; from < all.size(); from += LINKS_AT_ONCE) {
                 List<List<Object>> some = all.subList(from, Math.min(all.size(), from + LINKS_AT_ONCE));
                 Request purge = Request.purge(child.toString()).where(belonging(relation, some));
-                Set<List<Object>> known = seen.getOrDefault(child.name(), Set.of());
+                Set<List<Object>> known = keys.getOrDefault(child.name(), Set.of());
                 archived(child, purge).stream()
                         .filter(row ->
                                 !known.contains(values(row, child.identity().columns())))
