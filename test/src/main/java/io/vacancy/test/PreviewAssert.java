@@ -71,6 +71,16 @@ public final class PreviewAssert extends AbstractAssert<PreviewAssert, Preview> 
         return has(table, rows, "reassigned", effect -> effect.action() == Action.REASSIGN);
     }
 
+    /** So many rows of the table would stay without what is personal in them. */
+    public PreviewAssert blanks(String table, long rows) {
+        return has(table, rows, "blanked", effect -> effect.action() == Action.BLANK);
+    }
+
+    /** So many rows of the table belong to a person who is forgotten, and would be kept as they are. */
+    public PreviewAssert keeps(String table, long rows) {
+        return has(table, rows, "kept", effect -> effect.action() == Action.KEEP);
+    }
+
     private PreviewAssert has(String table, long rows, String what, Predicate<Effect> which) {
         isNotNull();
         named.add(table);
@@ -117,7 +127,9 @@ public final class PreviewAssert extends AbstractAssert<PreviewAssert, Preview> 
 
     private Set<String> affected() {
         Set<String> affected = new TreeSet<>();
-        actual.impact().effects().forEach(effect -> affected.add(effect.table().toString()));
+        actual.impact().effects().stream()
+                .filter(effect -> effect.action() != Action.KEEP)
+                .forEach(effect -> affected.add(effect.table().toString()));
         return affected;
     }
 

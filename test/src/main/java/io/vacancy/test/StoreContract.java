@@ -179,6 +179,10 @@ public abstract class StoreContract {
         Store store = open();
         Vacancy vacancy = on(store, builder -> builder.rules(rules));
         Assertions.assertThat(belonging(vacancy)).startsWith("skipper 1").contains("boat 17", "boat 18");
+        assertThatPreviewOf(vacancy, Request.forget("skipper").key(1))
+                .blanks("skipper", 1)
+                .keeps("boat", 2)
+                .leavesOtherTablesAlone();
         assertThat(answered(vacancy, vacancy.preview(Request.forget("skipper").key(1))))
                 .isDone(Action.BLANK, 1)
                 .isDone(Action.KEEP, 2);
