@@ -117,6 +117,7 @@ record PersonPolicies(
         }
         Condition written = rule.when();
         Condition when = written == null ? null : written.readFor(table, schema);
+        RelationRules.lettingNoNullPast(when, action.word() + " in forget of " + table, table);
         RuleAction.Until until = action instanceof RuleAction.Keep keep ? keep.until() : null;
         if (until == null) {
             return new Rule(action, when);

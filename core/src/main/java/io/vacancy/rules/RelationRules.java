@@ -18,6 +18,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** Holds single rules against the relation that they are on. */
 final class RelationRules {
@@ -31,16 +32,21 @@ final class RelationRules {
         Table child = schema.table(relation.child());
         Condition written = rule.when();
         Condition when = written == null ? null : written.readFor(child, schema);
-        if (when != null && rule.action() instanceof RuleAction.Block) {
-            String column = NullSemanticsCheck.in(when, child);
-            if (column != null) {
-                throw new MisuseException(
-                        "The condition of block on " + relation + " is unknown where " + child + "." + column
-                                + " is NULL, so such rows would slip past it.",
-                        "Say what NULL means, as in " + column + " IS NOT TRUE or " + column + " IS NULL OR ….");
-            }
+        if (rule.action() instanceof RuleAction.Block) {
+            lettingNoNullPast(when, "block on " + relation, child);
         }
         return new Rule(fitted(rule.action(), relation, schema, mode), when);
+    }
+
+    /** Refuses a condition of what protects rows that is unknown, and so not true, where a column is NULL. */
+    static void lettingNoNullPast(@Nullable Condition when, String of, Table table) {
+        String column = when == null ? null : NullSemanticsCheck.in(when, table);
+        if (column != null) {
+            throw new MisuseException(
+                    "The condition of " + of + " is unknown where " + table + "." + column
+                            + " is NULL, so such rows would slip past it.",
+                    "Say what NULL means, as in " + column + " IS NOT TRUE or " + column + " IS NULL OR ….");
+        }
     }
 
     private static RuleAction fitted(RuleAction action, Relation relation, Schema schema, OperationKind mode) {

@@ -80,7 +80,7 @@ final class PersonWorld {
         }
         List<String> policy = new ArrayList<>();
         if (random.nextInt(3) == 0) {
-            policy.add(pick("block n > 7", "keep n < 3", "keep n IS NULL"));
+            policy.add(pick("block n > 7 OR n IS NULL", "keep n < 3 OR n IS NULL", "keep n IS NULL"));
         }
         policy.add(pick("erase", "erase", "erase", "blank", "blank", "keep"));
         return policy;
@@ -108,7 +108,7 @@ final class PersonWorld {
     private static boolean holds(String written, Map<String, Integer> row) {
         Integer n = row.get("n");
         return switch (written.contains(" ") ? written.substring(written.indexOf(' ') + 1) : "") {
-            case "n > 7" -> n != null && n > 7;
+            case "n < 3 OR n IS NULL" -> n == null || n < 3;
             case "n > 7 OR n IS NULL" -> n == null || n > 7;
             case "n < 3" -> n != null && n < 3;
             case "n IS NULL" -> n == null;
