@@ -34,7 +34,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 @Execution(ExecutionMode.CONCURRENT)
 class PersonOracleTest {
 
-    private static final int CASES = Integer.getInteger("vacancy.cases", 200) / 2;
+    private static final int CASES = Integer.getInteger("vacancy.cases", 200) / 4;
 
     @ParameterizedTest(name = "{0}")
     @MethodSource("io.vacancy.engines.Engine#all")
