@@ -88,7 +88,7 @@ public final class Persons {
      * any value of the person's rows but the key, and without that where it is personal.
      *
      * @return empty if no person was forgotten under the receipt, as far as the actor may see
-     * @throws MisuseException if there is no audit history yet, or the actor may not read it
+     * @throws MisuseException if there is no audit history yet
      */
     public Optional<Certificate> certificate(ReceiptId receipt) {
         Arguments.notNull(receipt, "receipt");

@@ -7,8 +7,6 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.OperationKind;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.stream.Collectors;
 
 /** The sentences in which outcomes tell what happened. */
@@ -17,9 +15,6 @@ final class OutcomeMessages {
     private OutcomeMessages() {}
 
     static String done(Receipt receipt) {
-        if (receipt.operation() == OperationKind.FORGET) {
-            return forgotten(receipt);
-        }
         Action action =
                 switch (receipt.operation()) {
                     case ERASE, TRUNCATE -> Action.DELETE;
@@ -33,6 +28,7 @@ final class OutcomeMessages {
                 };
         long along = receipt.totals().getOrDefault(action, 0L) - receipt.rows();
         long erased = action == Action.DELETE ? 0 : receipt.totals().getOrDefault(Action.DELETE, 0L);
+        long kept = receipt.totals().getOrDefault(Action.KEEP, 0L);
         String did =
                 switch (receipt.operation()) {
                     case ERASE, TRUNCATE -> "Erased ";
@@ -52,27 +48,11 @@ final class OutcomeMessages {
         return did + CountText.rows(receipt.rows()) + " of " + receipt.table()
                 + (along > 0 ? " and " + CountText.rows(along) + " with it" : "")
                 + (erased > 0 ? ", erased " + CountText.rows(erased) : "")
+                + (kept > 0 ? ", kept " + CountText.rows(kept) : "")
                 + (receipt.skipped().rows() > 0
                         ? ", skipped " + CountText.rows(receipt.skipped().rows())
                         : "")
                 + "; receipt " + receipt.id() + ".";
-    }
-
-    /** "Forgot a row of skipper: 12 rows erased, 3 blanked, 4 kept; receipt …". */
-    private static String forgotten(Receipt receipt) {
-        List<String> parts = new ArrayList<>();
-        part(receipt, Action.DELETE, "erased", parts);
-        part(receipt, Action.BLANK, "blanked", parts);
-        part(receipt, Action.KEEP, "kept", parts);
-        return "Forgot " + CountText.rows(receipt.rows()) + " of " + receipt.table() + ": " + String.join(", ", parts)
-                + "; receipt " + receipt.id() + ".";
-    }
-
-    private static void part(Receipt receipt, Action action, String done, List<String> parts) {
-        long rows = receipt.totals().getOrDefault(action, 0L);
-        if (rows > 0) {
-            parts.add((parts.isEmpty() ? CountText.rows(rows) : CountText.grouped(rows)) + " " + done);
-        }
     }
 
     static String nothing(Preview preview) {

@@ -64,6 +64,28 @@ public record Key(Map<String, Object> parts) {
     }
 
     /**
+     * The key that has these values in these columns; of one column the value alone.
+     *
+     * @param values as many as columns, none of them null
+     */
+    public static Key of(List<String> columns, List<?> values) {
+        Arguments.noneNull(columns, "columns");
+        Arguments.noneNull(values, "values");
+        if (columns.size() != values.size()) {
+            throw new MisuseException(
+                    "A key of " + columns.size() + " columns has as many values, not " + values.size() + ".");
+        }
+        if (columns.size() == 1) {
+            return of(values.get(0));
+        }
+        Map<String, Object> parts = new LinkedHashMap<>();
+        for (int i = 0; i < columns.size(); i++) {
+            parts.put(columns.get(i), values.get(i));
+        }
+        return new Key(parts);
+    }
+
+    /**
      * This key's values for a table, read as the types of its identity's columns and in their order.
      *
      * @throws MisuseException if the table has no lasting key, or the key does not fit it

@@ -174,10 +174,14 @@ record PersonPolicies(
         return new RulesByMode(erased, usual.softDeleted(), blanked);
     }
 
+    /** What is said of a relation for this, else its usual rules. */
+    private List<Rule> said(Relation relation, RulesByMode usual) {
+        return relations.getOrDefault(relation, usual.of(relation));
+    }
+
     private List<Rule> rules(Relation relation, boolean parentErased, Schema schema, RulesByMode usual) {
         List<Rule> rules = new ArrayList<>();
-        List<Rule> own = relations.get(relation);
-        for (Rule rule : own == null ? usual.of(relation) : own) {
+        for (Rule rule : said(relation, usual)) {
             RuleAction action = rule.action();
             if (changesLink(action)) {
                 rules.add(parentErased ? unlinked(rule, relation) : new Rule(new RuleAction.Leave(), rule.when()));
@@ -194,11 +198,10 @@ record PersonPolicies(
     RulesByMode belonging(Schema schema, RulesByMode usual) {
         Map<Relation, List<Rule>> followed = new LinkedHashMap<>();
         for (Relation relation : schema.relations()) {
-            List<Rule> own = relations.getOrDefault(relation, usual.of(relation));
             boolean another = persons.contains(relation.child());
             followed.put(
                     relation,
-                    own.stream()
+                    said(relation, usual).stream()
                             .map(rule -> another || changesLink(rule.action())
                                     ? new Rule(new RuleAction.Leave(), rule.when())
                                     : new Rule(new RuleAction.Cascade(), rule.when()))
@@ -231,7 +234,7 @@ record PersonPolicies(
             RuleAction parents = last(parent);
             boolean follows = parents instanceof RuleAction.Erase || parents instanceof RuleAction.Blank;
             for (Relation relation : follows ? schema.relationsTo(parent) : List.<Relation>of()) {
-                boolean belongs = relations.getOrDefault(relation, usual.of(relation)).stream()
+                boolean belongs = said(relation, usual).stream()
                         .anyMatch(rule -> !changesLink(rule.action())
                                 && !(rule.action() instanceof RuleAction.Block && rule.when() != null));
                 if (!belongs || persons.contains(relation.child())) {

@@ -91,11 +91,7 @@ final class RelationRules {
         Table parent = schema.table(relation.parent());
         if (to instanceof NewParent.Given given) {
             List<Object> values = given.key().valuesFor(parent, relation.parentColumns());
-            Map<String, Object> parts = new LinkedHashMap<>();
-            for (int i = 0; i < values.size(); i++) {
-                parts.put(relation.parentColumns().get(i), values.get(i));
-            }
-            return new NewParent.Given(values.size() == 1 ? Key.of(values.get(0)) : new Key(parts));
+            return new NewParent.Given(Key.of(relation.parentColumns(), values));
         }
         if (to instanceof NewParent.OfParent of) {
             List<String> columns = of.columns().stream()

@@ -257,10 +257,7 @@ public final class ResolvedRules {
 
     private ResolvedRules withInstead(
             Map<Relation, List<Rule>> instead, Map<String, List<String>> permits, OperationKind mode) {
-        RulesByMode changed = rules;
-        for (Map.Entry<Relation, List<Rule>> each : instead.entrySet()) {
-            changed = changed.with(Map.of(each.getKey(), each.getValue()), of(each.getKey(), mode));
-        }
+        RulesByMode changed = rules.with(instead, relation -> of(relation, mode));
         for (String contradiction : changed.contradictions(schema).keySet()) {
             throw new MisuseException(contradiction);
         }

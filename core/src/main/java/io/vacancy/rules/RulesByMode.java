@@ -7,6 +7,7 @@ import io.vacancy.schema.Schema;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 
 /**
  * The rules on relations, by what becomes of the parent. A relation that has none in a mode follows from what is said of
@@ -63,11 +64,12 @@ record RulesByMode(
                 : rule;
     }
 
-    /** The same with others on some relations. */
-    RulesByMode with(Map<Relation, List<Rule>> instead, OperationKind mode) {
+    /** The same with others on some relations, each for parents that go in a mode. */
+    RulesByMode with(Map<Relation, List<Rule>> instead, Function<Relation, OperationKind> mode) {
         Map<Relation, List<Rule>> removed = new LinkedHashMap<>(erased);
         Map<Relation, List<Rule>> marked = new LinkedHashMap<>(softDeleted);
-        (mode == OperationKind.ERASE ? removed : marked).putAll(instead);
+        instead.forEach((relation, each) ->
+                (mode.apply(relation) == OperationKind.ERASE ? removed : marked).put(relation, each));
         return new RulesByMode(removed, marked, blanked);
     }
 

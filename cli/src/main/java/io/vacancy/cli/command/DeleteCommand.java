@@ -8,6 +8,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.jobs.Jobs;
 import io.vacancy.jobs.order.JobOrder;
+import io.vacancy.json.saved.PartFile;
 import io.vacancy.json.saved.SavedFileWriter;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
@@ -112,7 +113,7 @@ final class DeleteCommand implements Callable<Integer> {
         }
         job.check();
         if (recordsTo != null) {
-            RecordsFile.check(recordsTo);
+            PartFile.check(recordsTo, "The records");
         }
         ConfirmationFlow asking = new ConfirmationFlow(screen, output, answers, database);
         Vacancy vacancy = database.open(answers.who(), screen);

@@ -40,18 +40,6 @@ final class RecordsFile implements RowHandler, AutoCloseable {
         this.table = table;
     }
 
-    /** Refuses a file that cannot be made, before anybody is asked. */
-    static void check(Path file) {
-        Path folder = file.toAbsolutePath().getParent();
-        if (Files.exists(file, LinkOption.NOFOLLOW_LINKS)) {
-            throw new MisuseException(file + " exists already, and nothing is overwritten.", "Give another name.");
-        }
-        if (folder != null && !Files.isDirectory(folder)) {
-            throw new MisuseException(
-                    "The records cannot be written to " + file + ": there is no such file or folder.");
-        }
-    }
-
     @Override
     public void begin() {
         try {

@@ -294,9 +294,14 @@ final class SelectionOptions {
         return mode.in(narrowed(selected));
     }
 
+    /** Whether one row is selected, by its key or by values of it. */
+    private boolean oneRow() {
+        return where == null && !named() && (keys.size() == 1 || !matches.isEmpty());
+    }
+
     private Request person() {
         PersonStep step = Request.forget(table);
-        if (where != null || named() || (keys.size() != 1 && matches.isEmpty())) {
+        if (!oneRow()) {
             throw new MisuseException(
                     "One person is forgotten at a time.", "Select the row by one --key, or by --match.");
         }
@@ -305,8 +310,7 @@ final class SelectionOptions {
 
     /** Refuses what selects no single person by its key. */
     void checkPerson() {
-        boolean single = keys.size() == 1 && keysFrom == null && matches.isEmpty() && where == null && !everyRow;
-        if (!single || receiptWithKeys() != null) {
+        if (!oneRow() || keys.isEmpty() || receiptWithKeys() != null) {
             throw new MisuseException(
                     "--person is for one person, by its key.", "Write vacancy purge TABLE --key K --person.");
         }
@@ -320,7 +324,7 @@ final class SelectionOptions {
     /** The request to merge the selected row. */
     Request request(MergeOptions merge, ModeOptions mode) {
         MergeStep step = Request.merge(table);
-        if (where != null || named() || (keys.size() != 1 && matches.isEmpty())) {
+        if (!oneRow()) {
             throw new MisuseException("One row is merged at a time.", "Select it by one --key, or by --match.");
         }
         MergeStep.Row row =

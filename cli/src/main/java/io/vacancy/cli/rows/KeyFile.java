@@ -171,13 +171,7 @@ public final class KeyFile {
     /** Read as the key's columns at once: a wrong one can still say its line, and numbers are packed best. */
     private void add(Key key, long line) {
         try {
-            List<String> columns = table.identity().columns();
-            List<Object> values = key.valuesFor(table);
-            Map<String, Object> parts = new LinkedHashMap<>();
-            for (int i = 0; i < columns.size(); i++) {
-                parts.put(columns.get(i), values.get(i));
-            }
-            keys.add(columns.size() == 1 ? Key.of(values.get(0)) : new Key(parts));
+            keys.add(Key.of(table.identity().columns(), key.valuesFor(table)));
         } catch (MisuseException wrong) {
             throw new MisuseException(name + ", line " + line + ": " + wrong.getMessage(), wrong.hint());
         }

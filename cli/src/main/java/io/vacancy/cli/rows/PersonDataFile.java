@@ -34,15 +34,7 @@ public final class PersonDataFile {
     /** @throws MisuseException if there is something of that name already, or no folder to put it in */
     public PersonDataFile(Path path) {
         this.path = path;
-        if (Files.exists(path, LinkOption.NOFOLLOW_LINKS)) {
-            throw new MisuseException(path + " exists already, and nothing is overwritten.", "Give another name.");
-        }
-        Path folder = path.toAbsolutePath().getParent();
-        if (folder == null || !Files.isDirectory(folder)) {
-            throw new MisuseException(
-                    "What belongs to the person cannot be written to " + path + ": there is no such file or folder.",
-                    "Give a name in a folder that is there.");
-        }
+        PartFile.check(path, "What belongs to the person");
     }
 
     /** How much was written. */

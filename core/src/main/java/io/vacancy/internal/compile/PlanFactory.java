@@ -42,17 +42,18 @@ public record PlanFactory(
 
     /** The selected rows alone, only to be counted. */
     public ExecutionPlan alone(ResolvedRequest request) {
-        Instant now = clock.instant();
         Program program = Program.alone(rules.schema(), request.table().name(), request.operation());
-        return new Compilation(rules, visible, fixed(now), ReceiptId.next(now), who, lockTimeout, request, program)
-                .plan(Detail.COUNTS, false, null);
+        return looking(request, rules, program);
     }
 
     /** Everything that belongs to the selected person, to be looked at. */
     public ExecutionPlan belonging(ResolvedRequest request) {
-        Instant now = clock.instant();
         ResolvedRules own = rules.belonging(request.table().name());
-        Program program = new Compiler(own).compile(request.table().name(), OperationKind.ERASE);
+        return looking(request, own, new Compiler(own).compile(request.table().name(), OperationKind.ERASE));
+    }
+
+    private ExecutionPlan looking(ResolvedRequest request, ResolvedRules own, Program program) {
+        Instant now = clock.instant();
         return new Compilation(own, visible, fixed(now), ReceiptId.next(now), who, lockTimeout, request, program)
                 .plan(Detail.COUNTS, false, null);
     }
@@ -72,18 +73,23 @@ public record PlanFactory(
                     case FORGET -> rules.modeOfPerson(request.table().name());
                     default -> request.operation();
                 };
-        ResolvedMerge merge = request.merge();
-        ResolvedRules asked = rules.with(request.request().rules(), mode);
-        ResolvedRules own = merge == null ? asked : asked.withInstead(merge.rules(), mode);
-        if (request.operation() == OperationKind.FORGET) {
-            own = rules.forgetting(request.table().name());
-        }
+        ResolvedRules own = rules(request, mode);
         Compiler compiles = own == rules ? compiler : new Compiler(own);
         Program program = request.planned().selectsArchived()
                 ? Program.alone(own.schema(), request.table().name(), mode)
                 : compiles.compile(request.table().name(), mode);
         return new Compilation(own, visible, fixed(at), receipt, who, lockTimeout, request, program)
                 .plan(detail, judged, key);
+    }
+
+    /** The rules that hold for a request: those of the rule book, but for what the request itself says or means. */
+    private ResolvedRules rules(ResolvedRequest request, OperationKind mode) {
+        if (request.operation() == OperationKind.FORGET) {
+            return rules.forgetting(request.table().name());
+        }
+        ResolvedMerge merge = request.merge();
+        ResolvedRules asked = rules.with(request.request().rules(), mode);
+        return merge == null ? asked : asked.withInstead(merge.rules(), mode);
     }
 
     private Clock fixed(Instant at) {

@@ -12,7 +12,6 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.Iterator;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Spliterator;
@@ -75,9 +74,8 @@ public final class ArchiveComparison {
     }
 
     private static Key key(Row row, Table table) {
-        Map<String, @Nullable Object> parts = new LinkedHashMap<>();
-        table.identity().columns().forEach(column -> parts.put(column, row.get(column)));
-        return parts.size() == 1 ? Key.of(parts.values().iterator().next()) : new Key(parts);
+        List<String> columns = table.identity().columns();
+        return Key.of(columns, identity(row, table));
     }
 
     private static List<@Nullable Object> identity(Row row, Table table) {

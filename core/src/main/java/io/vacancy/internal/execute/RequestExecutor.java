@@ -61,6 +61,11 @@ public record RequestExecutor(Installation at) {
 
     /** Everything that belongs to the person whom a request would forget. */
     public Stream<Row> belonging(Request forget) {
+        return at.store().rows(belongingPlan(forget), at.monitor(forget));
+    }
+
+    /** By which that is found, as far as the actor may look at all of it. */
+    ExecutionPlan belongingPlan(Request forget) {
         at.workplaces().beforeRequest();
         ResolvedRequest resolved = resolved(forget);
         ExecutionPlan plan = at.plans().belonging(resolved);
@@ -74,7 +79,7 @@ public record RequestExecutor(Installation at) {
                     "Give the table a key, or say of the relation, by forget: leave, that they do not belong to the"
                             + " person.");
         });
-        return at.store().rows(plan, at.monitor(forget));
+        return plan;
     }
 
     /** The archived rows that a purge would take, of some receipts. */

@@ -67,15 +67,15 @@ record MergeResolver(Schema schema, Table table, Operation.Merge merge, Row into
 
     /** The values that child rows get, or null where the row that stays has NULL there. */
     private @Nullable Key parent(Relation relation) {
-        Map<String, Object> parts = new LinkedHashMap<>();
+        List<Object> values = new ArrayList<>();
         for (String column : relation.parentColumns()) {
             Object value = into.get(column);
             if (value == null) {
                 return null;
             }
-            parts.put(column, value);
+            values.add(value);
         }
-        return parts.size() == 1 ? Key.of(parts.values().iterator().next()) : new Key(parts);
+        return Key.of(relation.parentColumns(), values);
     }
 
     /** The child row is the row that stays. */

@@ -25,10 +25,32 @@ public final class PartFile {
      * @throws MisuseException if there is something already, be it a link that leads nowhere
      */
     public PartFile(Path file) {
-        if (Files.exists(Arguments.notNull(file, "file"), LinkOption.NOFOLLOW_LINKS)) {
+        free(Arguments.notNull(file, "file"));
+        this.file = file;
+    }
+
+    /**
+     * Refuses a file or folder that cannot be made, before anybody is asked.
+     *
+     * @param what is to be written, to begin a sentence: "The records"
+     * @throws MisuseException if there is something of that name already, or no folder to put it in
+     */
+    public static void check(Path file, String what) {
+        Arguments.notNull(file, "file");
+        Arguments.notBlank(what, "what");
+        free(file);
+        Path folder = file.toAbsolutePath().getParent();
+        if (folder == null || !Files.isDirectory(folder)) {
+            throw new MisuseException(
+                    what + " cannot be written to " + file + ": there is no such file or folder.",
+                    "Give a name in a folder that is there.");
+        }
+    }
+
+    private static void free(Path file) {
+        if (Files.exists(file, LinkOption.NOFOLLOW_LINKS)) {
             throw new MisuseException(file + " exists already, and nothing is overwritten.", "Give another name.");
         }
-        this.file = file;
     }
 
     /** Makes it anew; what was written before is removed. */
