@@ -73,6 +73,9 @@ class PersonCommandTest {
                 .isEqualTo("\"id\",\"harbour_id\",\"name\",\"email\",\"phone\"\r\n"
                         + "\"2\",\"7\",\"Tavi Orn\",\"tavi@harbour.example\",\r\n");
 
+        Result nobody = run("preview", "skipper", "--key", "99", "--forget", "--data-to", "nobody.json");
+        assertThat(nobody.exit()).isEqualTo(3);
+        assertThat(folder.resolve("nobody.json")).doesNotExist();
         Result again = run("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi");
         assertThat(again.exit()).isEqualTo(2);
         assertThat(again.err()).contains("tavi exists already, and nothing is overwritten");

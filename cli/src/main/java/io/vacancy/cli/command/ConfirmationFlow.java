@@ -89,27 +89,27 @@ record ConfirmationFlow(Screen screen, OutputOptions output, AnswerOptions answe
         };
     }
 
+    /** What can be done with what was done. */
+    private void offer(Receipt receipt) {
+        if (restorable(receipt)) {
+            screen.next("To take it back:", NextStep.restore(receipt.id(), database.given()));
+        }
+        if (receipt.operation() == OperationKind.FORGET) {
+            List<String> command =
+                    List.of("history", "certificate", receipt.id().value());
+            screen.next("To say what was done, without personal values:", NextStep.of(command, database.given()));
+        }
+    }
+
     /** Says what was done. Returns the exit code. */
     int tell(Vacancy vacancy, Outcome outcome) {
         if (output.json()) {
             screen.printAll(database.json().write(outcome));
         } else {
             new OutcomeScreen(vacancy, output.layout(screen)).lines(outcome).forEach(screen::print);
-            if (outcome instanceof Outcome.Done done && restorable(done.receipt())) {
-                screen.next("To take it back:", NextStep.restore(done.receipt().id(), database.given()));
+            if (outcome instanceof Outcome.Done done) {
+                offer(done.receipt());
             }
-        }
-        if (!output.json()
-                && outcome instanceof Outcome.Done done
-                && done.receipt().operation() == OperationKind.FORGET) {
-            screen.next(
-                    "To say what was done, without personal values:",
-                    NextStep.of(
-                            List.of(
-                                    "history",
-                                    "certificate",
-                                    done.receipt().id().value()),
-                            database.given()));
         }
         if (outcome instanceof Outcome.Waiting waiting && waiting.question() != null) {
             screen.next(

@@ -42,7 +42,12 @@ final class HistoryCertificateCommand implements Callable<Integer> {
         Vacancy vacancy = database.open(screen);
         Optional<Certificate> found = screen.working(() -> vacancy.persons().certificate(id));
         if (found.isEmpty()) {
-            screen.tell("No person was forgotten under receipt " + id + ", as far as you may see.");
+            String told = "No person was forgotten under receipt " + id + ", as far as you may see.";
+            if (json) {
+                screen.printAll(database.json().error("nothing", told, null));
+            } else {
+                screen.tell(told);
+            }
             return ExitCode.NOTHING;
         }
         if (json) {

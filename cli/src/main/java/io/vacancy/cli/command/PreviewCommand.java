@@ -115,6 +115,11 @@ final class PreviewCommand implements Callable<Integer> {
             throw new MisuseException(
                     "Several lists are asked for.", "Ask for one of --rows, --rows-of, --missing and --skipped.");
         }
+        if (data != null && lists > 0) {
+            throw new MisuseException(
+                    "--data-to writes a file beside the preview, and a list is asked for in its place.",
+                    "Leave one of them out.");
+        }
         boolean json = lists == 0 && output.json();
         Vacancy vacancy = database.open(who, screen);
         if (!selection.completed(vacancy, screen)) {
@@ -125,7 +130,7 @@ final class PreviewCommand implements Callable<Integer> {
             return list(listing(vacancy, request));
         }
         Preview preview = screen.working(() -> vacancy.preview(request));
-        if (data != null) {
+        if (data != null && preview.state() != Preview.State.NOTHING) {
             write(data, vacancy, request, preview);
         }
         diagram.write(PreviewDiagram.of(preview, vacancy.rules().with(request.rules(), preview.operation())), screen);

@@ -16,6 +16,7 @@ import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.HashSet;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
@@ -153,6 +154,7 @@ public final class PersonDataFile {
         private final Path folder;
         private final Schema schema;
         private final UnaryOperator<String> texts;
+        private final Set<String> names = new HashSet<>();
         private String table = "";
         private Writer to = Writer.nullWriter();
         private RowWriter rows = RowWriter.jsonLines(to);
@@ -185,9 +187,14 @@ public final class PersonDataFile {
             rows.write(row);
         }
 
-        /** A name of a table may have characters that names of files have not. */
-        private static String fileName(String table) {
-            return table.replaceAll("[^\\p{L}\\p{N}._-]", "_") + ".csv";
+        /** A name of a table may have characters that names of files have not, and two may be the same without them. */
+        private String fileName(String table) {
+            String plain = table.replaceAll("[^\\p{L}\\p{N}._-]", "_");
+            String name = plain;
+            for (int i = 2; !names.add(name.toLowerCase(Locale.ROOT)); i++) {
+                name = plain + "-" + i;
+            }
+            return name + ".csv";
         }
 
         @Override

@@ -6,8 +6,6 @@ import io.vacancy.trail.Certificate;
 import io.vacancy.trail.TrailEntry.Kind;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
-import org.jspecify.annotations.Nullable;
 
 /** What was done when a person was forgotten, and what is left of it. */
 public final class CertificateScreen {
@@ -31,30 +29,29 @@ public final class CertificateScreen {
         TextTable done = new TextTable(true, false, false, false);
         for (Certificate.Line line : certificate.lines()) {
             done.line()
-                    .cell(String.format(Locale.ROOT, "%,d", line.rows()))
+                    .cell(CountText.grouped(line.rows()))
                     .cell(OutcomeScreen.did(line.action()) + line.table())
                     .cell(line.relation() == null ? "" : "through " + line.relation(), style::quiet)
                     .cell(line.becomes() == null ? "" : line.becomes(), style::quiet);
         }
         lines.addAll(done.lines("  ", layout));
         lines.add("");
-        TextTable facts = new TextTable(false, false);
-        fact(facts, "receipt", certificate.receipt().value());
-        fact(facts, "database", database);
-        fact(facts, "at", LocalTime.seconds(certificate.at()));
-        fact(facts, "by", certificate.by());
-        fact(facts, "on behalf of", certificate.onBehalfOf());
-        fact(facts, "approved by", certificate.approvedBy());
-        fact(facts, "because", certificate.because());
-        fact(facts, "copies", copies(certificate));
+        FactTable facts = new FactTable(layout);
+        facts.add("receipt", certificate.receipt().value());
+        facts.add("database", database);
+        facts.add("at", LocalTime.seconds(certificate.at()));
+        facts.add("by", certificate.by());
+        facts.add("on behalf of", certificate.onBehalfOf());
+        facts.add("approved by", certificate.approvedBy());
+        facts.add("because", certificate.because());
+        facts.add("copies", copies(certificate));
         for (Certificate.Later later : certificate.later()) {
-            fact(
-                    facts,
+            facts.add(
                     later.kind() == Kind.RESTORE ? "restored" : "purged",
                     LocalTime.seconds(later.at()) + " by " + later.by());
         }
-        fact(facts, "issued", LocalTime.seconds(certificate.issued()));
-        lines.addAll(facts.lines("  ", layout));
+        facts.add("issued", LocalTime.seconds(certificate.issued()));
+        lines.addAll(facts.lines("  "));
         if (certificate.restored()) {
             lines.add("");
             lines.add(style.standing("Something of it was restored since, so this does not tell how things are now."));
@@ -70,11 +67,5 @@ public final class CertificateScreen {
                 + (certificate.copiesUntil() == null
                         ? ", until they are purged"
                         : ", until " + LocalTime.seconds(certificate.copiesUntil()));
-    }
-
-    private void fact(TextTable facts, String name, @Nullable String value) {
-        if (value != null) {
-            facts.line().cell(name, style::quiet).cell(value);
-        }
     }
 }

@@ -90,26 +90,25 @@ public final class HistoryScreen {
                 .filter(affectedRows -> affectedRows.action() != null)
                 .forEach(affectedRows -> effect(affectedRows, effects));
         lines.addAll(effects.lines(INDENT, layout));
-        TextTable facts = new TextTable(false, false);
+        FactTable facts = new FactTable(layout);
         entry.affected().stream()
                 .filter(affectedRows -> affectedRows.action() == Action.REPLACE)
-                .forEach(affectedRows -> fact(facts, "successor", affectedRows.becomes()));
-        fact(facts, "because", entry.because());
-        fact(facts, "reason", done ? null : entry.reason());
-        fact(facts, "selected", selected(entry));
-        fact(facts, "deletion", entry.deletion() == null ? null : "@" + entry.deletion());
+                .forEach(affectedRows -> facts.add("successor", affectedRows.becomes()));
+        facts.add("because", entry.because());
+        facts.add("reason", done ? null : entry.reason());
+        facts.add("selected", selected(entry));
+        facts.add("deletion", entry.deletion() == null ? null : "@" + entry.deletion());
         Confirmation asked = entry.confirmation();
-        fact(facts, asked == null ? "" : asked.how().word(), asked == null ? null : asked(asked));
-        fact(facts, "approved-by", asked == null ? null : asked.approvedBy());
-        fact(
-                facts,
+        facts.add(asked == null ? "" : asked.how().word(), asked == null ? null : asked(asked));
+        facts.add("approved-by", asked == null ? null : asked.approvedBy());
+        facts.add(
                 "archived under",
                 entry.receipts().isEmpty()
                         ? null
                         : entry.receipts().stream().map(ReceiptId::value).collect(Collectors.joining(", ")));
-        fact(facts, "receipt", entry.receipt() == null ? null : receipt(entry));
-        fact(facts, "origin", entry.origin().isEmpty() ? null : origin(entry));
-        lines.addAll(facts.lines(INDENT, layout));
+        facts.add("receipt", entry.receipt() == null ? null : receipt(entry));
+        facts.add("origin", entry.origin().isEmpty() ? null : origin(entry));
+        lines.addAll(facts.lines(INDENT));
         if (image != null) {
             held(image, lines);
         }
@@ -137,12 +136,6 @@ public final class HistoryScreen {
 
     private static String asked(Confirmation asked) {
         return asked.answer() == null ? asked.words() : asked.words() + " – answered \"" + asked.answer() + "\"";
-    }
-
-    private void fact(TextTable facts, String name, @Nullable String value) {
-        if (value != null) {
-            facts.line().cell(name, style::quiet).cell(value);
-        }
     }
 
     static String did(Kind kind) {
@@ -292,19 +285,18 @@ public final class HistoryScreen {
             lines.add("  " + (sealed == 0 ? "Nothing" : entries(sealed)) + " before that "
                     + (sealed == 1 ? "is" : sealed == 0 ? "is known to be" : "are") + " what was sealed.");
         }
-        TextTable facts = new TextTable(false, false);
-        fact(facts, "entry", flaw == null ? null : flaw.entry());
-        fact(facts, flaw == null ? "head" : "verified up to", found.head().toString());
-        fact(facts, "head kept elsewhere", kept == null ? null : kept.toString());
+        FactTable facts = new FactTable(layout);
+        facts.add("entry", flaw == null ? null : flaw.entry());
+        facts.add(flaw == null ? "head" : "verified up to", found.head().toString());
+        facts.add("head kept elsewhere", kept == null ? null : kept.toString());
         Instant oldest = found.oldestUnsealed();
-        fact(
-                facts,
+        facts.add(
                 "unsealed",
                 found.unsealed() == 0
                         ? null
                         : entries(found.unsealed()) + (oldest == null ? "" : ", the oldest of " + at(oldest))
                                 + "; nothing protects them yet");
-        lines.addAll(facts.lines("  ", layout));
+        lines.addAll(facts.lines("  "));
         if (flaw == null && kept == null) {
             lines.add(
                     style.quiet(

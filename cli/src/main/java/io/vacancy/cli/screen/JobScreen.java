@@ -152,19 +152,18 @@ public final class JobScreen {
         count(rows, progress.missing(), "left out: gone already, or matching no more");
         count(rows, progress.skipped(), "skipped: something blocks them");
         lines.addAll(rows.lines("  ", layout));
-        TextTable facts = new TextTable(false, false);
-        fact(facts, "reason", job.reason());
-        fact(facts, "receipt", job.receipt());
-        fact(facts, "by", job.by());
-        fact(facts, "ordered", time(job.submittedAt()));
+        FactTable facts = new FactTable(layout);
+        facts.add("reason", job.reason());
+        facts.add("receipt", job.receipt());
+        facts.add("by", job.by());
+        facts.add("ordered", time(job.submittedAt()));
         Instant due = job.dueAt();
-        fact(facts, "due", due == null ? null : time(due));
+        facts.add("due", due == null ? null : time(due));
         Instant started = job.startedAt();
-        fact(facts, "began", started == null ? null : time(started));
+        facts.add("began", started == null ? null : time(started));
         Instant ended = job.endedAt();
-        fact(facts, "ended", ended == null ? null : time(ended));
-        fact(
-                facts,
+        facts.add("ended", ended == null ? null : time(ended));
+        facts.add(
                 "batches",
                 progress.batches() == 0
                         ? null
@@ -172,14 +171,14 @@ public final class JobScreen {
                                 + (progress.retries() == 0
                                         ? ""
                                         : ", " + CountText.grouped(progress.retries()) + " tried again"));
-        fact(facts, "on change", job.settings().onChange().word());
+        facts.add("on change", job.settings().onChange().word());
         Window window = job.settings().window();
-        fact(facts, "window", window == null ? null : window.written());
+        facts.add("window", window == null ? null : window.written());
         Recurrence every = job.settings().every();
-        fact(facts, "every", every == null ? null : every.written());
-        fact(facts, "pace", pace(job.settings().pace()));
-        fact(facts, "run", job.run() == 1 ? null : job.run());
-        lines.addAll(facts.lines("  ", layout));
+        facts.add("every", every == null ? null : every.written());
+        facts.add("pace", pace(job.settings().pace()));
+        facts.add("run", job.run() == 1 ? null : job.run());
+        lines.addAll(facts.lines("  "));
         return lines;
     }
 
@@ -195,12 +194,6 @@ public final class JobScreen {
     private static void count(TextTable rows, long count, String what) {
         if (count > 0) {
             rows.line().cell(CountText.grouped(count)).cell(what);
-        }
-    }
-
-    private void fact(TextTable facts, String name, @Nullable Object value) {
-        if (value != null) {
-            facts.line().cell(name, style::quiet).cell(value.toString());
         }
     }
 

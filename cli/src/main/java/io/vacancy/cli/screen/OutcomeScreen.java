@@ -81,32 +81,30 @@ public final class OutcomeScreen {
                     .cell(effect.relation() == null ? "" : "through " + effect.relation(), style::quiet);
         }
         lines.addAll(counts.lines("  ", layout));
-        TextTable facts = new TextTable(false, false);
-        fact(facts, "receipt", receipt.id().value());
-        fact(facts, "by", receipt.by());
-        fact(facts, "at", LocalTime.seconds(receipt.at()));
-        fact(facts, "because", receipt.because());
-        fact(facts, "unconfirmed", receipt.withoutConfirmation());
-        receipt.rules().forEach((relation, rule) -> fact(facts, "rule", relation + "=" + rule));
-        fact(
-                facts,
+        FactTable facts = new FactTable(layout);
+        facts.add("receipt", receipt.id().value());
+        facts.add("by", receipt.by());
+        facts.add("at", LocalTime.seconds(receipt.at()));
+        facts.add("because", receipt.because());
+        facts.add("unconfirmed", receipt.withoutConfirmation());
+        receipt.rules().forEach((relation, rule) -> facts.add("rule", relation + "=" + rule));
+        facts.add(
                 "skipped",
                 receipt.skipped().rows() == 0
                         ? null
                         : CountText.rows(receipt.skipped().rows()) + " of " + receipt.table());
-        fact(facts, "deletion", receipt.deletion() == null ? null : "@" + receipt.deletion());
+        facts.add("deletion", receipt.deletion() == null ? null : "@" + receipt.deletion());
         ActiveCounts seen = receipt.activeCounts();
-        fact(
-                facts,
+        facts.add(
                 "active",
                 seen == null
                         ? null
                         : CountText.grouped(seen.activeAfter()) + " of " + CountText.grouped(seen.storedAfter())
                                 + " stored; before, " + CountText.grouped(seen.activeBefore()) + " of "
                                 + CountText.grouped(seen.storedBefore()));
-        fact(facts, "archived", archived(receipt));
-        fact(facts, "saved to", receipt.savedTo());
-        lines.addAll(facts.lines("  ", layout));
+        facts.add("archived", archived(receipt));
+        facts.add("saved to", receipt.savedTo());
+        lines.addAll(facts.lines("  "));
         return lines;
     }
 
@@ -143,12 +141,6 @@ public final class OutcomeScreen {
             case REPLACE -> "replaced.";
             case PURGE -> "purged.";
         };
-    }
-
-    private void fact(TextTable facts, String name, @Nullable String value) {
-        if (value != null) {
-            facts.line().cell(name, style::quiet).cell(value);
-        }
     }
 
     private String name(Receipt receipt) {
