@@ -14,11 +14,15 @@ final class HsqldbSchemaReader extends SchemaReader {
     private static final String OURS = " NOT IN ('INFORMATION_SCHEMA', 'SYSTEM_LOBS') ";
     private static final String COLUMNS = """
             SELECT c.table_schema, c.table_name, t.table_type = 'VIEW', c.column_name,
-                   c.data_type || CASE WHEN c.character_maximum_length IS NOT NULL
+                   REPLACE(c.data_type, ' WITH TIME ZONE', '') || CASE WHEN c.character_maximum_length IS NOT NULL
                                        THEN '(' || CAST(c.character_maximum_length AS VARCHAR(20)) || ')'
                                        WHEN c.data_type IN ('DECIMAL', 'NUMERIC')
                                        THEN '(' || CAST(c.numeric_precision AS VARCHAR(20)) || ','
                                                 || CAST(c.numeric_scale AS VARCHAR(20)) || ')'
+                                       WHEN c.data_type IN ('TIME', 'TIMESTAMP')
+                                       THEN '(' || CAST(c.datetime_precision AS VARCHAR(20)) || ')'
+                                       WHEN c.data_type LIKE 'TIME%'
+                                       THEN '(' || CAST(c.datetime_precision AS VARCHAR(20)) || ') WITH TIME ZONE'
                                        ELSE '' END,
                    c.is_nullable = 'YES', c.is_generated = 'ALWAYS', c.is_identity = 'YES',
                    REGEXP_REPLACE(c.column_default, '^(DATE|TIMESTAMP)', '')
