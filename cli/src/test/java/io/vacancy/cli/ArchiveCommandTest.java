@@ -29,12 +29,6 @@ class ArchiveCommandTest {
         tool = Tool.onHarbourIn(folder);
     }
 
-    private Result run(String... words) throws Exception {
-        List<String> all = new ArrayList<>(List.of(words));
-        all.addAll(List.of("--db", "harbour.db"));
-        return tool.run(all.toArray(String[]::new));
-    }
-
     private JsonNode json(Result result) throws Exception {
         return new ObjectMapper().readTree(result.out());
     }
@@ -53,71 +47,74 @@ class ArchiveCommandTest {
                 "--format",
                 "json"));
         words.addAll(List.of(further));
-        Result result = run(words.toArray(String[]::new));
+        Result result = tool.onHarbour(words.toArray(String[]::new));
         assertThat(result.exit()).as(result.err()).isZero();
         return json(result).path("receipt").asText();
     }
 
     @Test
     void itIsSetUpOnceAndPrintsItsScript() throws Exception {
-        Result nothing = run("archive");
+        Result nothing = tool.onHarbour("archive");
         assertThat(nothing.exit()).isEqualTo(2);
         assertThat(nothing.err()).contains("own tables are not set up").contains("vacancy setup");
-        String script = run("setup", "print").out();
+        String script = tool.onHarbour("setup", "print").out();
         assertThat(script.lines()).hasSize(37).allMatch(line -> line.endsWith(";"));
-        assertThat(run("archive").exit()).isEqualTo(2);
-        assertThat(run("setup").out()).contains("20 tables of Vacancy's own were made");
-        assertThat(run("setup").out()).contains("Nothing to do");
-        assertThat(run("setup", "print").out()).isEmpty();
-        assertThat(run("relations").out()).doesNotContain("vacancy_");
-        assertThat(run("archive").exit()).isEqualTo(3);
-        assertThat(run("setup", "--own-tables", "Bad-Prefix").exit()).isEqualTo(2);
-        assertThat(run("setup", "--own-tables", "vac_").out()).contains("20 tables");
+        assertThat(tool.onHarbour("archive").exit()).isEqualTo(2);
+        assertThat(tool.onHarbour("setup").out()).contains("20 tables of Vacancy's own were made");
+        assertThat(tool.onHarbour("setup").out()).contains("Nothing to do");
+        assertThat(tool.onHarbour("setup", "print").out()).isEmpty();
+        assertThat(tool.onHarbour("relations").out()).doesNotContain("vacancy_");
+        assertThat(tool.onHarbour("archive").exit()).isEqualTo(3);
+        assertThat(tool.onHarbour("setup", "--own-tables", "Bad-Prefix").exit()).isEqualTo(2);
+        assertThat(tool.onHarbour("setup", "--own-tables", "vac_").out()).contains("20 tables");
     }
 
     @Test
     void whatIsKeptIsListedAndComesBack() throws Exception {
-        run("setup");
+        tool.onHarbour("setup");
         long boats = tool.count("boat");
         String receipt = deleted();
-        assertThat(run("archive").out())
+        assertThat(tool.onHarbour("archive").out())
                 .contains(receipt)
                 .contains("by Mira Holm, because: sold")
                 .contains("old links of work_order.boat_id");
-        assertThat(json(run("archive", "mooring", "--format", "json")).path("archived"))
+        assertThat(json(tool.onHarbour("archive", "mooring", "--format", "json"))
+                        .path("archived"))
                 .hasSize(1);
-        assertThat(run("archive", "--who", "Jonas Reed").exit()).isEqualTo(3);
-        assertThat(run("archive", "--since", "yesterday").exit()).isEqualTo(2);
-        assertThat(run("archive", "boat", "--key", "17", "--format", "csv").out())
+        assertThat(tool.onHarbour("archive", "--who", "Jonas Reed").exit()).isEqualTo(3);
+        assertThat(tool.onHarbour("archive", "--since", "yesterday").exit()).isEqualTo(2);
+        assertThat(tool.onHarbour("archive", "boat", "--key", "17", "--format", "csv")
+                        .out())
                 .startsWith("\"id\",\"harbour_id\"")
                 .contains("\"17\",\"7\",\"3\",\"1\",\"Osprey\",\"HV-204\",\"VQ17\",\"11.35\",");
 
-        Result back = run("restore", receipt, "--yes", "--format", "json");
+        Result back = tool.onHarbour("restore", receipt, "--yes", "--format", "json");
         assertThat(back.exit()).as(back.out()).isZero();
         assertThat(json(back).path("totals").path("restore").asLong()).isEqualTo(15);
         assertThat(json(back).path("totals").path("relink").asLong()).isEqualTo(2);
         assertThat(tool.count("boat")).isEqualTo(boats);
-        assertThat(run("restore", receipt, "--yes").exit()).isEqualTo(2);
-        assertThat(run("restore", "boat", "--key", "17", "--yes").exit()).isEqualTo(3);
+        assertThat(tool.onHarbour("restore", receipt, "--yes").exit()).isEqualTo(2);
+        assertThat(tool.onHarbour("restore", "boat", "--key", "17", "--yes").exit())
+                .isEqualTo(3);
     }
 
     @Test
     void aPartComesBackAndWhatStandsInTheWayIsTold() throws Exception {
-        run("setup");
+        tool.onHarbour("setup");
         String receipt = deleted();
-        Result fees = run("restore", receipt, "--only", "fee", "--key", "706");
+        Result fees = tool.onHarbour("restore", receipt, "--only", "fee", "--key", "706");
         assertThat(fees.exit()).isEqualTo(4);
         assertThat(fees.out()).contains("through fee.mooring_id: the mooring they refer to is gone");
-        Result boat = run("restore", "boat", "--key", "17", "--yes");
+        Result boat = tool.onHarbour("restore", "boat", "--key", "17", "--yes");
         assertThat(boat.exit()).as(boat.err()).isZero();
         assertThat(boat.out()).contains("5  restored in power_reading");
     }
 
     @Test
     void nothingIsKeptWhereNobodyWantsItAndAFileBringsItBack() throws Exception {
-        run("setup");
+        tool.onHarbour("setup");
         deleted("--no-archive", "--save-to", folder.resolve("gone.jsonl").toString());
-        assertThat(run("archive").exit()).isEqualTo(3);
+        assertThat(tool.onHarbour("archive").exit()).isEqualTo(3);
         Path file = folder.resolve("gone.jsonl");
         List<String> lines = Files.readAllLines(file);
         assertThat(lines).hasSize(1 + 15 + 2 + 1);
@@ -134,15 +131,19 @@ class ArchiveCommandTest {
         Files.write(folder.resolve("cut.jsonl"), lines.subList(0, 9));
         assertThat(restored("cut.jsonl", into).err()).contains("line 10");
         Files.writeString(folder.resolve("other.jsonl"), "{\"id\":17}\n");
-        assertThat(run("restore", "--from", folder.resolve("other.jsonl").toString(), "--yes")
+        assertThat(tool.onHarbour(
+                                "restore",
+                                "--from",
+                                folder.resolve("other.jsonl").toString(),
+                                "--yes")
                         .err())
                 .contains("line 1");
         assertThat(tool.count("boat WHERE id = 17")).isZero();
 
-        Result unnamed = run("restore", "--from", file.toString(), "--yes");
+        Result unnamed = tool.onHarbour("restore", "--from", file.toString(), "--yes");
         assertThat(unnamed.exit()).isEqualTo(2);
         assertThat(unnamed.err()).contains("is not sealed with a secret", "boat, logbook_entry");
-        Result others = run("restore", "--from", file.toString(), "--yes", "--into", "boat");
+        Result others = tool.onHarbour("restore", "--from", file.toString(), "--yes", "--into", "boat");
         assertThat(others.exit()).isEqualTo(2);
         assertThat(others.err()).contains("has rows of logbook_entry");
         assertThat(tool.count("boat WHERE id = 17")).isZero();
@@ -152,7 +153,7 @@ class ArchiveCommandTest {
         assertThat(back.exit()).as(back.err()).isZero();
         assertThat(tool.count("boat WHERE id = 17")).isEqualTo(1);
         assertThat(tool.count("work_order WHERE boat_id = 17")).isEqualTo(2);
-        assertThat(run("delete", "boat", "--key", "17", "--yes", "--save-to", file.toString())
+        assertThat(tool.onHarbour("delete", "boat", "--key", "17", "--yes", "--save-to", file.toString())
                         .err())
                 .contains("exists already");
     }
@@ -161,34 +162,36 @@ class ArchiveCommandTest {
         List<String> words = new ArrayList<>(
                 List.of("restore", "--yes", "--from", folder.resolve(file).toString()));
         words.addAll(List.of(into));
-        return run(words.toArray(String[]::new));
+        return tool.onHarbour(words.toArray(String[]::new));
     }
 
     @Test
     void whatIsHeldStaysAndWhatIsPurgedIsGone() throws Exception {
-        run("setup");
+        tool.onHarbour("setup");
         String receipt = deleted();
-        assertThat(run("archive", "hold", receipt).exit()).isEqualTo(2);
-        assertThat(run("archive", "hold", receipt, "--because", "case 7").out())
+        assertThat(tool.onHarbour("archive", "hold", receipt).exit()).isEqualTo(2);
+        assertThat(tool.onHarbour("archive", "hold", receipt, "--because", "case 7")
+                        .out())
                 .contains("Hold 1 is on receipt " + receipt);
-        Result held = run("purge", receipt, "--yes");
+        Result held = tool.onHarbour("purge", receipt, "--yes");
         assertThat(held.exit()).isEqualTo(4);
         assertThat(held.out()).contains("held by ").contains("case 7");
-        assertThat(json(run("archive", "hold", "--format", "json")).path("holds"))
+        assertThat(json(tool.onHarbour("archive", "hold", "--format", "json")).path("holds"))
                 .hasSize(1);
-        assertThat(run("archive", "release", "1").exit()).isZero();
-        assertThat(run("archive", "release", "1").exit()).isEqualTo(2);
-        assertThat(run("purge", "--due").out()).contains("Nothing is due.");
-        Result purged = run("purge", receipt, "--yes");
+        assertThat(tool.onHarbour("archive", "release", "1").exit()).isZero();
+        assertThat(tool.onHarbour("archive", "release", "1").exit()).isEqualTo(2);
+        assertThat(tool.onHarbour("purge", "--due").out()).contains("Nothing is due.");
+        Result purged = tool.onHarbour("purge", receipt, "--yes");
         assertThat(purged.exit()).as(purged.out()).isZero();
         assertThat(purged.out())
                 .contains("Purge 17 archived rows of 6 tables")
                 .contains("17 archived rows are purged.");
-        assertThat(run("archive").exit()).isEqualTo(3);
-        assertThat(run("archive", "hold", "boat", "--key", "14", "--because", "unpaid")
+        assertThat(tool.onHarbour("archive").exit()).isEqualTo(3);
+        assertThat(tool.onHarbour("archive", "hold", "boat", "--key", "14", "--because", "unpaid")
                         .exit())
                 .isZero();
-        assertThat(run("delete", "boat", "--key", "14", "--yes").out()).contains("unpaid");
+        assertThat(tool.onHarbour("delete", "boat", "--key", "14", "--yes").out())
+                .contains("unpaid");
     }
 
     /** A hold on a mistyped key would keep nothing, and be believed. */
@@ -211,40 +214,42 @@ class ArchiveCommandTest {
     @Test
     void whatIsMarkedIsListedBesideWhatIsArchived() throws Exception {
         Files.writeString(folder.resolve("vacancy.yaml"), HarbourOffice.ruleBook());
-        run("setup");
-        run("delete", "boat", "--key", "12", "--soft", "--yes", "--by", "Mira Holm");
-        run("delete", "boat", "--key", "14", "--soft", "--yes", "--by", "Mira Holm");
-        Result told = run("archive");
+        tool.onHarbour("setup");
+        tool.onHarbour("delete", "boat", "--key", "12", "--soft", "--yes", "--by", "Mira Holm");
+        tool.onHarbour("delete", "boat", "--key", "14", "--soft", "--yes", "--by", "Mira Holm");
+        Result told = tool.onHarbour("archive");
         assertThat(told.out())
                 .containsSubsequence("by Mira Holm", "soft-deleted, selected", "without a receipt")
                 .containsPattern("boat +2 +soft-deleted +until erased");
-        JsonNode document =
-                new ObjectMapper().readTree(run("archive", "--format", "json").out());
+        JsonNode document = new ObjectMapper()
+                .readTree(tool.onHarbour("archive", "--format", "json").out());
         assertThat(document.path("marked-without-receipt").path(0).path("rows").asLong())
                 .isEqualTo(2);
-        assertThat(run("archive", "boat", "--rows", "--format", "csv").out().lines())
+        assertThat(tool.onHarbour("archive", "boat", "--rows", "--format", "csv")
+                        .out()
+                        .lines())
                 .hasSize(5)
                 .filteredOn(line -> line.endsWith("\"marked\""))
                 .hasSize(4);
-        assertThat(run("archive", "--who", "Mira Holm").out()).doesNotContain("without a receipt");
+        assertThat(tool.onHarbour("archive", "--who", "Mira Holm").out()).doesNotContain("without a receipt");
         // What nobody has set up tables for is found all the same.
         Files.delete(folder.resolve("harbour.db"));
         Tool.onHarbourIn(folder);
-        assertThat(run("archive", "boat", "--rows").out()).contains("Plover", "Dunlin", "2 rows of boat");
-        assertThat(run("archive").out()).containsPattern("boat +2 +soft-deleted");
+        assertThat(tool.onHarbour("archive", "boat", "--rows").out()).contains("Plover", "Dunlin", "2 rows of boat");
+        assertThat(tool.onHarbour("archive").out()).containsPattern("boat +2 +soft-deleted");
     }
 
     @Test
     void whatWasDeletedStandsBesideWhatIsThereNow() throws Exception {
-        run("setup");
+        tool.onHarbour("setup");
         String receipt = new ObjectMapper()
-                .readTree(run("delete", "boat", "--key", "17", "--yes", "--format", "json")
+                .readTree(tool.onHarbour("delete", "boat", "--key", "17", "--yes", "--format", "json")
                         .out())
                 .path("receipt")
                 .asText();
         Tool tool = new Tool(folder);
         tool.execute("INSERT INTO boat VALUES (17, 7, 2, NULL, 'Osprey II', 'HV-204', 'VQ17', 11.35, NULL)");
-        Result told = run("archive", "compare", receipt);
+        Result told = tool.onHarbour("archive", "compare", receipt);
         assertThat(told.exit()).as(told.err()).isZero();
         assertThat(told.out())
                 .containsPattern("boat +1 +1 there, with other values")
@@ -252,13 +257,15 @@ class ArchiveCommandTest {
                 .containsPattern("boat id 17\\s+was +is now")
                 .containsPattern("name +Osprey +Osprey II")
                 .contains("vacancy restore " + receipt);
-        assertThat(run("archive", "compare", receipt, "--format", "csv").out())
+        assertThat(tool.onHarbour("archive", "compare", receipt, "--format", "csv")
+                        .out())
                 .contains("\"boat\",\"id 17\",\"changed\",\"name\",\"Osprey\",\"Osprey II\"");
         JsonNode document = new ObjectMapper()
-                .readTree(run("archive", "compare", receipt, "--format", "json").out());
+                .readTree(tool.onHarbour("archive", "compare", receipt, "--format", "json")
+                        .out());
         assertThat(document.path("comparisons")).hasSize(15);
         // A tenant sees nothing of another's.
-        assertThat(run("archive", "compare", receipt, "--scope", "harbour_id=8", "--scope-open", "yard")
+        assertThat(tool.onHarbour("archive", "compare", receipt, "--scope", "harbour_id=8", "--scope-open", "yard")
                         .err())
                 .contains("No row is archived under receipt");
     }

@@ -43,13 +43,7 @@ class JobsCommandTest {
                     window: "02:00-05:00 UTC"
                     batch: 5000
                 """);
-        assertThat(run("setup").exit()).isZero();
-    }
-
-    private Result run(String... words) throws Exception {
-        List<String> all = new ArrayList<>(List.of(words));
-        all.addAll(List.of("--db", "harbour.db"));
-        return tool.run(all.toArray(String[]::new));
+        assertThat(tool.onHarbour("setup").exit()).isZero();
     }
 
     private static JsonNode json(Result result) throws Exception {
@@ -58,52 +52,55 @@ class JobsCommandTest {
 
     @Test
     void isOrderedCarriedOutAndRestored() throws Exception {
-        Result ordered =
-                run("delete", "mooring", "--where", "left_on < '2026-01-01'", "--as-job", "--name", "season", "--yes");
+        Result ordered = tool.onHarbour(
+                "delete", "mooring", "--where", "left_on < '2026-01-01'", "--as-job", "--name", "season", "--yes");
 
         assertThat(ordered.exit()).isZero();
         assertThat(ordered.out())
                 .contains("Erase 3 rows of mooring", "Ordered. Nothing is done yet: job season waits for a node.")
                 .contains("vacancy jobs watch season");
-        assertThat(run("jobs").out()).contains("season", "scheduled", "0 of 3");
+        assertThat(tool.onHarbour("jobs").out()).contains("season", "scheduled", "0 of 3");
 
-        Result ran = run("jobs", "run", "--until-idle");
+        Result ran = tool.onHarbour("jobs", "run", "--until-idle");
         assertThat(ran.exit()).isZero();
         assertThat(ran.out()).contains("Job season is done: 3 of 3 selected rows handled, 10 rows in all.");
 
-        Result watched = run("jobs", "watch", "season");
+        Result watched = tool.onHarbour("jobs", "watch", "season");
         assertThat(watched.exit()).isZero();
         assertThat(watched.out()).contains("season  done", "3  in mooring", "4  in power_reading", "vacancy restore ");
-        JsonNode shown = json(run("jobs", "show", "season", "--format", "json"));
+        JsonNode shown = json(tool.onHarbour("jobs", "show", "season", "--format", "json"));
         assertThat(shown.path("state").asText()).isEqualTo("done");
         assertThat(shown.path("progress").path("rows").asInt()).isEqualTo(10);
-        assertThat(run("restore", shown.path("receipt").asText(), "--yes").exit())
+        assertThat(tool.onHarbour("restore", shown.path("receipt").asText(), "--yes")
+                        .exit())
                 .isZero();
-        assertThat(run("preview", "mooring", "--where", "left_on < '2026-01-01'")
+        assertThat(tool.onHarbour("preview", "mooring", "--where", "left_on < '2026-01-01'")
                         .out())
                 .contains("10 rows to delete");
     }
 
     @Test
     void isPausedResumedAndCancelled() throws Exception {
-        run("jobs", "start", "mooring", "--where", "left_on < '2026-01-01'", "--name", "season", "--yes");
+        tool.onHarbour("jobs", "start", "mooring", "--where", "left_on < '2026-01-01'", "--name", "season", "--yes");
 
-        assertThat(run("jobs", "pause", "season").out()).contains("Job season is paused: 0 of 3");
-        assertThat(run("jobs", "run", "--until-idle").out()).doesNotContain("is done");
-        assertThat(run("jobs", "watch", "season").out()).contains("vacancy jobs resume season --db");
-        assertThat(run("jobs", "resume", "season", "--share", "50").out()).contains("Job season is scheduled for ");
-        assertThat(run("jobs", "show", "season").out()).contains("50 % of the time");
-        assertThat(run("jobs", "cancel", "season").out()).contains("was cancelled. Nothing was changed.");
-        assertThat(run("jobs", "watch", "season").exit()).isEqualTo(5);
-        Result again = run("jobs", "resume", "season");
+        assertThat(tool.onHarbour("jobs", "pause", "season").out()).contains("Job season is paused: 0 of 3");
+        assertThat(tool.onHarbour("jobs", "run", "--until-idle").out()).doesNotContain("is done");
+        assertThat(tool.onHarbour("jobs", "watch", "season").out()).contains("vacancy jobs resume season --db");
+        assertThat(tool.onHarbour("jobs", "resume", "season", "--share", "50").out())
+                .contains("Job season is scheduled for ");
+        assertThat(tool.onHarbour("jobs", "show", "season").out()).contains("50 % of the time");
+        assertThat(tool.onHarbour("jobs", "cancel", "season").out()).contains("was cancelled. Nothing was changed.");
+        assertThat(tool.onHarbour("jobs", "watch", "season").exit()).isEqualTo(5);
+        Result again = tool.onHarbour("jobs", "resume", "season");
         assertThat(again.exit()).isEqualTo(2);
         assertThat(again.err()).contains("Job season is over: cancelled.");
-        assertThat(json(run("jobs", "--open", "--format", "json")).path("jobs")).hasSize(1);
+        assertThat(json(tool.onHarbour("jobs", "--open", "--format", "json")).path("jobs"))
+                .hasSize(1);
     }
 
     @Test
     void whatRecursIsOrderedByHandOrByTheRuleBook() throws Exception {
-        assertThat(run(
+        assertThat(tool.onHarbour(
                                 "jobs",
                                 "start",
                                 "mooring",
@@ -116,14 +113,14 @@ class JobsCommandTest {
                                 "--yes")
                         .out())
                 .contains("job old begins at ");
-        assertThat(run("jobs", "start", "--upkeep", "purge-due", "--every", "PT6H")
+        assertThat(tool.onHarbour("jobs", "start", "--upkeep", "purge-due", "--every", "PT6H")
                         .out())
                 .contains("job purge-due-");
-        assertThat(run("jobs", "run", "--until-idle").exit()).isZero();
+        assertThat(tool.onHarbour("jobs", "run", "--until-idle").exit()).isZero();
 
-        String all = run("jobs").out();
+        String all = tool.onHarbour("jobs").out();
         assertThat(all).contains("long-gone", "old", "purge-due-").doesNotContain("failed");
-        JsonNode kept = json(run("jobs", "show", "long-gone", "--format", "json"));
+        JsonNode kept = json(tool.onHarbour("jobs", "show", "long-gone", "--format", "json"));
         assertThat(kept.path("settings").path("every").asText()).isEqualTo("03:00 UTC");
         assertThat(kept.path("settings").path("window").asText()).isEqualTo("02:00-05:00 UTC");
         assertThat(kept.path("settings").path("batch-rows").asInt()).isEqualTo(5000);
@@ -133,12 +130,13 @@ class JobsCommandTest {
     void eventsArePassedOnByANodeThatKnowsWhereTo() throws Exception {
         Path rules = folder.resolve("vacancy.yaml");
         Files.writeString(rules, Files.readString(rules) + "outbox: /harbour/office\n");
-        assertThat(run("delete", "mooring", "--key", "504", "--yes").exit()).isZero();
-        assertThat(run("jobs", "start", "--upkeep", "pass-on", "--name", "events")
+        assertThat(tool.onHarbour("delete", "mooring", "--key", "504", "--yes").exit())
+                .isZero();
+        assertThat(tool.onHarbour("jobs", "start", "--upkeep", "pass-on", "--name", "events")
                         .exit())
                 .isZero();
-        assertThat(run("jobs", "run", "--until-idle").exit()).isZero();
-        assertThat(run("jobs", "show", "events").out()).contains("events  waiting", "passes no events on");
+        assertThat(tool.onHarbour("jobs", "run", "--until-idle").exit()).isZero();
+        assertThat(tool.onHarbour("jobs", "show", "events").out()).contains("events  waiting", "passes no events on");
 
         List<String> taken = new CopyOnWriteArrayList<>();
         HttpServer office = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
@@ -148,9 +146,10 @@ class JobsCommandTest {
             exchange.close();
         });
         office.start();
-        assertThat(run("jobs", "cancel", "events").exit()).isZero();
-        assertThat(run("jobs", "start", "--upkeep", "pass-on").exit()).isZero();
-        Result passed = run(
+        assertThat(tool.onHarbour("jobs", "cancel", "events").exit()).isZero();
+        assertThat(tool.onHarbour("jobs", "start", "--upkeep", "pass-on").exit())
+                .isZero();
+        Result passed = tool.onHarbour(
                 "jobs",
                 "run",
                 "--until-idle",
@@ -160,12 +159,12 @@ class JobsCommandTest {
 
         assertThat(passed.exit()).isZero();
         assertThat(taken).singleElement().asString().contains("\"source\":\"/harbour/office\"");
-        assertThat(run("history", "events", "--look").out()).doesNotContain("specversion");
+        assertThat(tool.onHarbour("history", "events", "--look").out()).doesNotContain("specversion");
     }
 
     @Test
     void theRuleBookIsCheckedForTimesThatAreNone() throws Exception {
-        assertThat(run("check").exit()).isZero();
+        assertThat(tool.onHarbour("check").exit()).isZero();
         Files.writeString(folder.resolve("vacancy.yaml"), """
                 version: 1
                 deletions:
@@ -173,25 +172,25 @@ class JobsCommandTest {
                   narrow: {table: boat, where: "left_on IS NULL", every: "03:00", window: "22:00"}
                 """);
 
-        Result checked = run("check");
+        Result checked = tool.onHarbour("check");
 
         assertThat(checked.exit()).isEqualTo(9);
         assertThat(checked.out())
                 .contains("vacancy.yaml, line 3", "Deletion often: \"25:00\" does not say when")
                 .contains("vacancy.yaml, line 4", "Deletion narrow: \"22:00\" is not a window of time");
-        assertThat(run("jobs", "run", "--until-idle").exit()).isEqualTo(2);
+        assertThat(tool.onHarbour("jobs", "run", "--until-idle").exit()).isEqualTo(2);
         Files.writeString(folder.resolve("vacancy.yaml"), """
                 version: 1
                 deletions:
                   asked: {table: boat, where: "id < :id", parameters: {id: integer}, every: "03:00"}
                 """);
-        assertThat(run("check").out()).contains("has parameters, which nobody would give");
+        assertThat(tool.onHarbour("check").out()).contains("has parameters, which nobody would give");
         Files.writeString(folder.resolve("vacancy.yaml"), """
                 version: 1
                 deletions:
                   never: {table: boat, where: "id < 3", batch: 7}
                 """);
-        assertThat(run("check").out()).contains("says how it works by itself, and not when");
+        assertThat(tool.onHarbour("check").out()).contains("says how it works by itself, and not when");
     }
 
     @Test
@@ -206,38 +205,39 @@ class JobsCommandTest {
         assertThat(with(mooring, "--as-job", "--share", "150").err()).contains("above 0 and at most 1");
         assertThat(with(mooring, "--as-job", "--name", "../x").err()).contains("cannot be the name of a job");
         assertThat(with(mooring, "--as-job", "--save-to", "x.jsonl").err()).contains("A job writes no files");
-        assertThat(run("jobs", "start", "--upkeep", "dusting").err()).contains("purge-due, seal, pass-on");
-        assertThat(run("jobs", "run", "--until-idle", "--events-to", "the office")
+        assertThat(tool.onHarbour("jobs", "start", "--upkeep", "dusting").err()).contains("purge-due, seal, pass-on");
+        assertThat(tool.onHarbour("jobs", "run", "--until-idle", "--events-to", "the office")
                         .err())
                 .contains("--events-to the office is no address.");
-        assertThat(run("jobs", "run", "--until-idle", "--events-to", "file:///etc")
+        assertThat(tool.onHarbour("jobs", "run", "--until-idle", "--events-to", "file:///etc")
                         .exit())
                 .isEqualTo(2);
-        assertThat(run("jobs", "start", "--upkeep", "seal", "--every", "often").err())
+        assertThat(tool.onHarbour("jobs", "start", "--upkeep", "seal", "--every", "often")
+                        .err())
                 .contains("\"often\" does not say when");
-        assertThat(run("jobs", "watch", "nothing").err()).contains("There is no job nothing.");
-        assertThat(run("jobs").exit()).isEqualTo(3);
+        assertThat(tool.onHarbour("jobs", "watch", "nothing").err()).contains("There is no job nothing.");
+        assertThat(tool.onHarbour("jobs").exit()).isEqualTo(3);
     }
 
     private Result with(String[] words, String... more) throws Exception {
         List<String> all = new ArrayList<>(List.of(words));
         all.addAll(List.of(more));
-        Result result = run(all.toArray(String[]::new));
+        Result result = tool.onHarbour(all.toArray(String[]::new));
         assertThat(result.exit()).isEqualTo(2);
         return result;
     }
 
     @Test
     void nothingToDeleteOrAnotherAnswerGivesNoJob() throws Exception {
-        assertThat(run("delete", "mooring", "--where", "left_on < '1990-01-01'", "--as-job", "--yes")
+        assertThat(tool.onHarbour("delete", "mooring", "--where", "left_on < '1990-01-01'", "--as-job", "--yes")
                         .exit())
                 .isEqualTo(3);
-        assertThat(run("delete", "mooring", "--key", "504", "--as-job", "--answer", "no")
+        assertThat(tool.onHarbour("delete", "mooring", "--key", "504", "--as-job", "--answer", "no")
                         .exit())
                 .isEqualTo(5);
-        assertThat(run("delete", "mooring", "--key", "504", "--as-job", "--yes", "--fingerprint", "0123")
+        assertThat(tool.onHarbour("delete", "mooring", "--key", "504", "--as-job", "--yes", "--fingerprint", "0123")
                         .exit())
                 .isEqualTo(6);
-        assertThat(run("jobs").out()).contains("No jobs.");
+        assertThat(tool.onHarbour("jobs").out()).contains("No jobs.");
     }
 }

@@ -12,8 +12,6 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -31,20 +29,15 @@ class PersonCommandTest {
     void harbour() throws Exception {
         tool = Tool.onHarbourIn(folder);
         Files.writeString(folder.resolve("vacancy.yaml"), HarbourOffice.ruleBook());
-        assertThat(run("setup").exit()).isZero();
-    }
-
-    private Result run(String... words) throws Exception {
-        List<String> all = new ArrayList<>(List.of(words));
-        all.addAll(List.of("--db", "harbour.db"));
-        return tool.run(all.toArray(String[]::new));
+        assertThat(tool.onHarbour("setup").exit()).isZero();
     }
 
     @Test
     void whatBelongsToAPersonIsAFileInThreeForms() throws Exception {
-        Result json = run("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi.json");
-        Result page = run("preview", "skipper", "--match", "name=Tavi Orn", "--forget", "--data-to", "tavi.html");
-        Result csv = run("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi");
+        Result json = tool.onHarbour("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi.json");
+        Result page =
+                tool.onHarbour("preview", "skipper", "--match", "name=Tavi Orn", "--forget", "--data-to", "tavi.html");
+        Result csv = tool.onHarbour("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi");
 
         assertThat(json.exit()).isZero();
         assertThat(json.err()).contains("10 rows of 7 tables written to ", "tavi.json.");
@@ -73,10 +66,10 @@ class PersonCommandTest {
                 .isEqualTo("\"id\",\"harbour_id\",\"name\",\"email\",\"phone\"\r\n"
                         + "\"2\",\"7\",\"Tavi Orn\",\"tavi@harbour.example\",\r\n");
 
-        Result nobody = run("preview", "skipper", "--key", "99", "--forget", "--data-to", "nobody.json");
+        Result nobody = tool.onHarbour("preview", "skipper", "--key", "99", "--forget", "--data-to", "nobody.json");
         assertThat(nobody.exit()).isEqualTo(3);
         assertThat(folder.resolve("nobody.json")).doesNotExist();
-        Result again = run("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi");
+        Result again = tool.onHarbour("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi");
         assertThat(again.exit()).isEqualTo(2);
         assertThat(again.err()).contains("tavi exists already, and nothing is overwritten");
     }
@@ -90,7 +83,7 @@ class PersonCommandTest {
             assertThat(update.executeUpdate()).isEqualTo(1);
         }
 
-        run("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi.html");
+        tool.onHarbour("preview", "skipper", "--key", "2", "--forget", "--data-to", "tavi.html");
 
         assertThat(Files.readString(folder.resolve("tavi.html")))
                 .contains("&lt;b onclick=\"x()\"&gt;&amp;\uFFFD&lt;/b&gt;")
@@ -99,13 +92,13 @@ class PersonCommandTest {
 
     @Test
     void aPersonIsForgottenAndThatIsCertified() throws Exception {
-        Result preview = run("preview", "skipper", "--key", "2", "--forget");
-        Result done =
-                run("delete", "skipper", "--key", "2", "--forget", "--yes", "--because", "asked", "--by", "Mira Holm");
+        Result preview = tool.onHarbour("preview", "skipper", "--key", "2", "--forget");
+        Result done = tool.onHarbour(
+                "delete", "skipper", "--key", "2", "--forget", "--yes", "--because", "asked", "--by", "Mira Holm");
         String receipt = done.out().replaceAll("(?s).*receipt +(\\S+).*", "$1");
-        Result certificate = run("history", "certificate", receipt);
-        run("purge", receipt, "--yes");
-        Result after = run("history", "certificate", receipt, "--format", "json");
+        Result certificate = tool.onHarbour("history", "certificate", receipt);
+        tool.onHarbour("purge", receipt, "--yes");
+        Result after = tool.onHarbour("history", "certificate", receipt, "--format", "json");
 
         assertThat(preview.out())
                 .contains("Forget skipper Tavi Orn (id 2)", "Will be kept", "the register of boats", "2 rows to keep");
@@ -118,22 +111,22 @@ class PersonCommandTest {
         JsonNode left = new ObjectMapper().readTree(after.out());
         assertThat(left.path("copies").asInt()).isZero();
         assertThat(left.path("later").get(0).path("kind").asText()).isEqualTo("purge");
-        assertThat(run("history", "skipper", "--key", "2").out()).contains("Forgotten skipper 2");
-        assertThat(run("history", "--kind", "forget").exit()).isZero();
+        assertThat(tool.onHarbour("history", "skipper", "--key", "2").out()).contains("Forgotten skipper 2");
+        assertThat(tool.onHarbour("history", "--kind", "forget").exit()).isZero();
     }
 
     @Test
     void everythingArchivedOfAPersonIsPurgedTableByTable() throws Exception {
-        run("delete", "boat", "--key", "13", "--yes");
-        run("delete", "skipper", "--key", "2", "--forget", "--yes");
+        tool.onHarbour("delete", "boat", "--key", "13", "--yes");
+        tool.onHarbour("delete", "skipper", "--key", "2", "--forget", "--yes");
 
-        Result purged = run("purge", "skipper", "--key", "2", "--person", "--yes");
+        Result purged = tool.onHarbour("purge", "skipper", "--key", "2", "--person", "--yes");
 
         assertThat(purged.exit()).isZero();
         assertThat(purged.out())
                 .contains("Done. 1 archived row is purged.", "purged from the archive of skipper")
                 .contains("Gannet (HV-133)", "purged from the archive of boat");
-        Result again = run("purge", "skipper", "--key", "2", "--person", "--yes");
+        Result again = tool.onHarbour("purge", "skipper", "--key", "2", "--person", "--yes");
         assertThat(again.exit()).isEqualTo(3);
         assertThat(again.out()).contains("Nothing is archived of what belongs to the person.");
     }

@@ -70,6 +70,13 @@ record Tool(Path folder) {
         return run((Path) null, all.toArray(String[]::new));
     }
 
+    /** The same on the harbour's database. */
+    Result onHarbour(String... words) throws IOException, InterruptedException {
+        List<String> all = new ArrayList<>(List.of(words));
+        all.addAll(List.of("--db", "harbour.db"));
+        return run(all.toArray(String[]::new));
+    }
+
     /** In this process with the settings of a file; the words as they are. */
     static Result run(@Nullable Path settings, String... words) {
         ByteArrayOutputStream out = new ByteArrayOutputStream();

@@ -7,7 +7,6 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.SourceLocation;
 import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.argument.NearestName;
-import io.vacancy.request.Narrowing.Order;
 import io.vacancy.schema.ValueKind;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -21,7 +20,8 @@ import org.jspecify.annotations.Nullable;
  * @param table the table, or an empty text while none has been named
  * @param where which rows, with {@link Parameter}s in the place of values; null while nothing has been said
  * @param parameters the parameters, and of which kind their values are
- * @param narrowing how many rows at most, in which order
+ * @param first how many of the rows at most, or null for all
+ * @param order in which they are counted off
  * @param because why, unless the one who runs it says why; or null
  * @param schedule when it is carried out by itself, or null for never
  * @param place where it stands, or null if it was written in Java
@@ -31,7 +31,8 @@ public record NamedDeletion(
         String table,
         @Nullable Condition where,
         Map<String, ValueKind> parameters,
-        Narrowing narrowing,
+        @Nullable Long first,
+        List<Order> order,
         Limits limits,
         @Nullable String because,
         @Nullable DeletionSchedule schedule,
@@ -39,23 +40,27 @@ public record NamedDeletion(
 
     public NamedDeletion {
         parameters = Collections.unmodifiableMap(new LinkedHashMap<>(parameters));
+        order = List.copyOf(order);
+        if (first != null) {
+            RequestParts.limit(first);
+        }
     }
 
     /** A deletion that says nothing yet. */
     public static NamedDeletion of(String name) {
         Arguments.notBlank(name, "name");
-        return new NamedDeletion(name, "", null, Map.of(), Narrowing.NONE, Limits.NONE, null, null, null);
+        return new NamedDeletion(name, "", null, Map.of(), null, List.of(), Limits.NONE, null, null, null);
     }
 
     public NamedDeletion from(String of) {
         Arguments.notBlank(of, "of");
-        return new NamedDeletion(name, of, where, parameters, narrowing, limits, because, schedule, place);
+        return new NamedDeletion(name, of, where, parameters, first, order, limits, because, schedule, place);
     }
 
     /** Which rows: {@code where(column("left_on").before(parameter("before")))}. */
     public NamedDeletion where(Condition which) {
         Arguments.notNull(which, "which");
-        return new NamedDeletion(name, table, which, parameters, narrowing, limits, because, schedule, place);
+        return new NamedDeletion(name, table, which, parameters, first, order, limits, because, schedule, place);
     }
 
     /** Says of which kind the values of a parameter are. */
@@ -64,12 +69,12 @@ public record NamedDeletion(
         Arguments.notNull(kind, "kind");
         Map<String, ValueKind> more = new LinkedHashMap<>(parameters);
         more.put(called, kind);
-        return new NamedDeletion(name, table, where, more, narrowing, limits, because, schedule, place);
+        return new NamedDeletion(name, table, where, more, first, order, limits, because, schedule, place);
     }
 
     public NamedDeletion limits(Limits all) {
         Arguments.notNull(all, "all");
-        return new NamedDeletion(name, table, where, parameters, narrowing, all, because, schedule, place);
+        return new NamedDeletion(name, table, where, parameters, first, order, all, because, schedule, place);
     }
 
     /** At most so many rows may be selected. */
@@ -78,24 +83,23 @@ public record NamedDeletion(
     }
 
     /** Only the first of the rows, in this order. */
-    public NamedDeletion first(@Nullable Long rows, Order... order) {
-        Narrowing first = new Narrowing(null, null, rows, List.of(order));
-        return new NamedDeletion(name, table, where, parameters, first, limits, because, schedule, place);
+    public NamedDeletion first(@Nullable Long rows, Order... by) {
+        return new NamedDeletion(name, table, where, parameters, rows, List.of(by), limits, because, schedule, place);
     }
 
     public NamedDeletion because(String reason) {
         Arguments.notBlank(reason, "reason");
-        return new NamedDeletion(name, table, where, parameters, narrowing, limits, reason, schedule, place);
+        return new NamedDeletion(name, table, where, parameters, first, order, limits, reason, schedule, place);
     }
 
     /** Carries it out by itself, as a job; it has no parameters then, since nobody gives them values. */
     public NamedDeletion schedule(DeletionSchedule when) {
         Arguments.notNull(when, "when");
-        return new NamedDeletion(name, table, where, parameters, narrowing, limits, because, when, place);
+        return new NamedDeletion(name, table, where, parameters, first, order, limits, because, when, place);
     }
 
     public NamedDeletion at(SourceLocation there) {
-        return new NamedDeletion(name, table, where, parameters, narrowing, limits, because, schedule, there);
+        return new NamedDeletion(name, table, where, parameters, first, order, limits, because, schedule, there);
     }
 
     /**
@@ -130,10 +134,10 @@ public record NamedDeletion(
                 value -> value instanceof Parameter parameter ? values.getOrDefault(parameter.name(), value) : value);
         SelectionStep step = mode == null ? Request.delete(table) : Request.delete(table, mode);
         Request request = step.where(filled).limits(limits).ofDeletion(name, values);
-        for (Order order : narrowing.order()) {
-            request = order.descending() ? request.orderByDescending(order.column()) : request.orderBy(order.column());
+        for (Order by : order) {
+            request = by.descending() ? request.orderByDescending(by.column()) : request.orderBy(by.column());
         }
-        request = narrowing.first() == null ? request : request.limit(narrowing.first());
+        request = first == null ? request : request.limit(first);
         return because == null ? request : request.because(because);
     }
 

@@ -6,9 +6,9 @@ import io.vacancy.archive.SavedSource;
 import io.vacancy.condition.Condition;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.argument.Arguments;
-import io.vacancy.request.Narrowing.Order;
 import io.vacancy.schema.Row;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -179,9 +179,27 @@ public final class Request {
         return parts.selection;
     }
 
-    /** What leaves some of the selected rows out. */
-    public Narrowing narrowing() {
-        return parts.narrowing;
+    /** What must be true of the selected rows besides, or null; see {@link #and}. */
+    public @Nullable Condition condition() {
+        return parts.condition;
+    }
+
+    /**
+     * Code that must accept the selected rows, or null; called once or several times for each row, on the thread that makes
+     * the request, with nothing of the row's table removed yet.
+     */
+    public @Nullable Predicate<Row> filter() {
+        return parts.filter;
+    }
+
+    /** How many of the selected rows at most, or null for all; see {@link #limit}. */
+    public @Nullable Long first() {
+        return parts.first;
+    }
+
+    /** In which order they are counted off; the key's columns decide between equals, and alone where it is empty. */
+    public List<Order> order() {
+        return parts.order;
     }
 
     /** What refuses it; those of the rule book hold as well. */
@@ -253,7 +271,7 @@ public final class Request {
     /** Only those of the selected rows for which this is true as well. */
     public Request and(Condition further) {
         Arguments.notNull(further, "condition");
-        return narrowed("and", parts.narrowing.and(further));
+        return narrowed("and", to -> to.condition = to.condition == null ? further : to.condition.and(further));
     }
 
     /**
@@ -262,7 +280,7 @@ public final class Request {
      */
     public Request filter(Predicate<Row> accepts) {
         Arguments.notNull(accepts, "filter");
-        return narrowed("filter", parts.narrowing.filter(accepts));
+        return narrowed("filter", to -> to.filter = to.filter == null ? accepts : to.filter.and(accepts));
     }
 
     /**
@@ -271,46 +289,45 @@ public final class Request {
      * @param rows at least 1
      */
     public Request limit(long rows) {
-        return narrowed("limit", parts.narrowing.limit(rows));
+        return narrowed("limit", to -> to.first = RequestParts.limit(rows));
     }
 
     /** The order for {@link #limit}; said again, it adds a column that decides between equals. */
     public Request orderBy(String column) {
-        return narrowed("orderBy", parts.narrowing.orderBy(new Order(column, false)));
+        return ordered("orderBy", new Order(column, false));
     }
 
     /** The same with the greatest first. */
     public Request orderByDescending(String column) {
-        return narrowed("orderByDescending", parts.narrowing.orderBy(new Order(column, true)));
+        return ordered("orderByDescending", new Order(column, true));
     }
 
-    private Request narrowed(String said, Narrowing to) {
-        boolean images = parts.operation instanceof Operation.Purge;
-        boolean whole = parts.selection == null || parts.operation instanceof Operation.Truncate || dueOnly();
-        if (whole || (images && !said.equals("and"))) {
-            throw unfit(
-                    said,
-                    whole
-                            ? "it means everything, and nothing of it is left out"
-                            : "archived rows are selected by key, by condition, or all of them");
+    private Request ordered(String said, Order by) {
+        List<Order> longer = new ArrayList<>(parts.order);
+        longer.add(by);
+        return narrowed(said, to -> to.order = List.copyOf(longer));
+    }
+
+    private Request narrowed(String said, Consumer<RequestParts> change) {
+        boolean whole = parts.selection == null || traits().meansEverything();
+        wants(!whole, said, "it means everything, and nothing of it is left out");
+        wants(
+                said.equals("and") || !traits().selectsImages(),
+                said,
+                "archived rows are selected by key, by condition, or all of them");
+        return with(change);
+    }
+
+    private OperationTraits traits() {
+        return new OperationTraits(parts.operation);
+    }
+
+    private void wants(boolean fits, String said, String why) {
+        if (!fits) {
+            throw new MisuseException(
+                    said + "(…) cannot be said of a request to " + parts.operation.word() + ": " + why + ".",
+                    "Leave it out, or begin with another operation.");
         }
-        return with(changed -> changed.narrowing = to);
-    }
-
-    private boolean dueOnly() {
-        return parts.operation instanceof Operation.Purge purge && purge.due();
-    }
-
-    private MisuseException unfit(String said, String why) {
-        return new MisuseException(
-                said + "(…) cannot be said of a request to " + parts.operation.word() + ": " + why + ".",
-                "Leave it out, or begin with another operation.");
-    }
-
-    private boolean deletes() {
-        return parts.operation instanceof Operation.Delete
-                || parts.operation instanceof Operation.Erase
-                || parts.operation instanceof Operation.SoftDelete;
     }
 
     /** Says why; it stands on the receipt and in the audit history. */
@@ -325,14 +342,7 @@ public final class Request {
      * @throws MisuseException unless rows are erased or blanked, or orphans unlinked
      */
     public Request includingMarked() {
-        boolean erases = parts.operation instanceof Operation.Erase
-                || parts.operation instanceof Operation.Delete
-                || parts.operation instanceof Operation.Truncate
-                || parts.operation instanceof Operation.Blank
-                || parts.operation instanceof Operation.UnlinkOrphans;
-        if (!erases) {
-            throw unfit("includingMarked", "the operation itself says whether marked rows are meant");
-        }
+        wants(traits().selectsMarked(), "includingMarked", "the operation itself says whether marked rows are meant");
         return with(changed -> changed.includesMarked = true);
     }
 
@@ -342,15 +352,7 @@ public final class Request {
      * @throws MisuseException if the operation archives nothing anyway
      */
     public Request withoutArchive() {
-        boolean archives = deletes()
-                || parts.operation instanceof Operation.Merge
-                || parts.operation instanceof Operation.Blank
-                || parts.operation instanceof Operation.Forget
-                || parts.operation instanceof Operation.Truncate
-                || parts.operation instanceof Operation.UnlinkOrphans;
-        if (!archives) {
-            throw unfit("withoutArchive", "it archives nothing");
-        }
+        wants(traits().archives(), "withoutArchive", "it archives nothing");
         return with(changed -> changed.archived = false);
     }
 
@@ -432,13 +434,7 @@ public final class Request {
      */
     public Request onBlocked(OnBlocked then) {
         Arguments.notNull(then, "onBlocked");
-        boolean skips = deletes()
-                || parts.operation instanceof Operation.Blank
-                || parts.operation instanceof Operation.Restore
-                || parts.operation instanceof Operation.Purge;
-        if (then == OnBlocked.SKIP && !skips) {
-            throw unfit("onBlocked", "no row of it is skipped");
-        }
+        wants(then != OnBlocked.SKIP || traits().skipsRows(), "onBlocked", "no row of it is skipped");
         return with(changed -> changed.onBlocked = then);
     }
 
@@ -454,9 +450,7 @@ public final class Request {
     public Request rule(String relation, String rule) {
         Arguments.notBlank(relation, "relation");
         Arguments.notBlank(rule, "rule");
-        if (!deletes() && !(parts.operation instanceof Operation.Merge)) {
-            throw unfit("rule", "rules are for what is deleted");
-        }
+        wants(traits().takesRules(), "rule", "rules are for what is deleted");
         Map<String, String> more = new LinkedHashMap<>(parts.rules);
         more.put(relation, rule);
         return with(changed -> changed.rules = Collections.unmodifiableMap(more));
@@ -500,14 +494,12 @@ public final class Request {
      */
     public Request piece(Collection<?> keys) {
         Arguments.notNull(keys, "keys");
-        if (!deletes()) {
-            throw unfit("piece", "only what is deleted is divided");
-        }
+        wants(traits().deletes(), "piece", "only what is deleted is divided");
         return with(changed -> {
             changed.selection = new Selection.ByKeys(KeyList.of(keys));
             changed.limits = Limits.NONE;
-            changed.narrowing =
-                    new Narrowing(changed.narrowing.condition(), changed.narrowing.filter(), null, List.of());
+            changed.first = null;
+            changed.order = List.of();
             changed.id = null;
         });
     }

@@ -1,8 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.request;
 
+import io.vacancy.condition.Condition;
+import io.vacancy.failure.MisuseException;
+import io.vacancy.schema.Row;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /** The parts of a request; changed only before a request has them. */
@@ -14,7 +19,16 @@ final class RequestParts {
     @Nullable
     Selection selection;
 
-    Narrowing narrowing = Narrowing.NONE;
+    @Nullable
+    Condition condition;
+
+    @Nullable
+    Predicate<Row> filter;
+
+    @Nullable
+    Long first;
+
+    List<Order> order = List.of();
     Limits limits = Limits.NONE;
 
     @Nullable
@@ -51,7 +65,10 @@ final class RequestParts {
         operation = of.operation;
         table = of.table;
         selection = of.selection;
-        narrowing = of.narrowing;
+        condition = of.condition;
+        filter = of.filter;
+        first = of.first;
+        order = of.order;
         limits = of.limits;
         because = of.because;
         withoutConfirmation = of.withoutConfirmation;
@@ -64,5 +81,13 @@ final class RequestParts {
         archived = of.archived;
         rules = of.rules;
         id = of.id;
+    }
+
+    /** The number of rows that are taken at most. */
+    static long limit(long rows) {
+        if (rows < 1) {
+            throw new MisuseException("A limit must be 1 or more, not " + rows + ".");
+        }
+        return rows;
     }
 }

@@ -10,13 +10,11 @@ import io.vacancy.request.Limits;
 import io.vacancy.request.Mode;
 import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.OperationKind;
-import io.vacancy.rules.RuleAction.NewParent;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -24,7 +22,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** A rule book fitted to a database: every name looked up, every rule checked. Immutable. */
@@ -190,25 +187,9 @@ public final class ResolvedRules {
         return written.containsKey(relation.name());
     }
 
-    /**
-     * The words of the rules that a request may put in the place of those on a relation: what the rule book
-     * permits; where it does not mention the relation, any that fits.
-     */
-    public List<String> permitted(Relation relation) {
-        List<String> permits = written.get(relation.name());
-        if (permits != null) {
-            return permits;
-        }
-        boolean nullable = schema.table(relation.child()).anyNullable(relation.childColumns());
-        List<String> any = new ArrayList<>(List.of("cascade"));
-        any.addAll(nullable ? List.of("set-null", "reassign", "block") : List.of("reassign", "block"));
-        if (!relation.enforced() || markers.containsKey(relation.parent())) {
-            any.add("leave");
-        }
-        if (canBlank(schema.table(relation.child())) && (nullable || !relation.enforced())) {
-            any.add("blank");
-        }
-        return any;
+    /** What a request may put in the place of the rules on relations. */
+    public PermittedRules permitted() {
+        return new PermittedRules(this, written);
     }
 
     /**
@@ -225,7 +206,7 @@ public final class ResolvedRules {
         Map<Relation, List<Rule>> instead = new LinkedHashMap<>();
         asked.forEach((name, rule) -> {
             Relation relation = schema.relation(name);
-            instead.put(relation, replaced(relation, Rule.read(rule), of(relation, mode)));
+            instead.put(relation, permitted().instead(relation, Rule.read(rule), of(relation, mode)));
         });
         return withInstead(instead, written, mode);
     }
@@ -328,45 +309,6 @@ public final class ResolvedRules {
     /** The tables whose rows the rule book calls persons. */
     public Set<TableName> persons() {
         return persons.inOrder();
-    }
-
-    private List<Rule> replaced(Relation relation, Rule rule, OperationKind mode) {
-        Rule fitted = RelationRules.fitted(rule, relation, schema, mode);
-        boolean names = fitted.action() instanceof RuleAction.Reassign to && to.to() instanceof NewParent.Given;
-        if (names && rulesFor(relation, mode).stream().anyMatch(ResolvedRules::asksForParent)) {
-            // What the rule book left to the request is filled in, and the other rules stay.
-            return rulesFor(relation, mode).stream()
-                    .map(old -> asksForParent(old) ? new Rule(fitted.action(), old.when()) : old)
-                    .toList();
-        }
-        String word = rule.action().word();
-        if (!permitted(relation).contains(word)) {
-            throw new MisuseException(
-                    "The rule book does not permit " + word + " on " + relation + ".",
-                    permitted(relation).isEmpty()
-                            ? "It permits nothing in the place of its own rules there."
-                            : "It permits " + String.join(", ", permitted(relation)) + ".");
-        }
-        if (fitted.action() instanceof RuleAction.Blank) {
-            blanks(relation.child());
-        }
-        return List.of(fitted);
-    }
-
-    private static boolean asksForParent(Rule rule) {
-        return rule.action() instanceof RuleAction.Reassign reassign && reassign.to() instanceof NewParent.FromRequest;
-    }
-
-    /** The rules by which a request could go ahead though child rows of a relation block it, as they are written. */
-    public List<String> permittedRules(Relation relation) {
-        boolean asks = rulesFor(relation).stream().anyMatch(ResolvedRules::asksForParent);
-        Stream<String> ways = permitted(relation).stream()
-                .filter(word -> !word.equals("block"))
-                .filter(word -> !(word.equals("cascade") && neverDeleted(relation.child())));
-        return Stream.concat(asks ? Stream.of("reassign") : Stream.empty(), ways)
-                .distinct()
-                .map(word -> word.equals("reassign") ? "reassign:KEY" : word)
-                .toList();
     }
 
     /** How rows of a table go unless a request says otherwise. */

@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.rules;
 
-import io.vacancy.condition.Condition;
-import io.vacancy.condition.Parameter;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.Problem;
 import io.vacancy.failure.SourceLocation;
@@ -10,7 +8,6 @@ import io.vacancy.request.NamedDeletion;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.RuleBook.QuestionEntry;
 import io.vacancy.rules.RuleBook.RelationEntry;
-import io.vacancy.schema.Binary;
 import io.vacancy.schema.Column;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
@@ -18,17 +15,12 @@ import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.schema.TimeEncoding;
 import io.vacancy.schema.ValueKind;
-import java.math.BigDecimal;
-import java.time.LocalDate;
-import java.time.LocalTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.UUID;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -295,49 +287,10 @@ final class RuleResolver {
     }
 
     private void deletion(NamedDeletion deletion) {
-        Table table = schema.table(deletion.table());
-        Condition where = deletion.where();
-        if (where == null) {
-            throw new MisuseException(
-                    "Deletion @" + deletion.name() + " does not say which rows.", "Give it a condition.");
-        }
-        for (String parameter : where.parameters()) {
-            if (!deletion.parameters().containsKey(parameter)) {
-                throw new MisuseException("Deletion @" + deletion.name() + " does not say of which kind its parameter "
-                        + parameter + " is.");
-            }
-        }
-        deletion.parameters().forEach((parameter, kind) -> {
-            if (!where.parameters().contains(parameter)) {
-                throw new MisuseException("Deletion @" + deletion.name() + " has a parameter " + parameter
-                        + " that its condition does not use.");
-            }
-        });
-        // Stands for whatever is given later: of the right kind for its column, or wrong for ever.
-        where.replaceValues(value -> value instanceof Parameter parameter
-                        ? sample(deletion.parameters().get(parameter.name()))
-                        : value)
-                .readFor(table, schema);
-        deletion.narrowing().order().forEach(order -> table.column(order.column()));
+        DeletionChecks.check(deletion, schema);
         if (deletions.put(deletion.name(), deletion) != null) {
             throw new MisuseException("Deletion @" + deletion.name() + " appears twice in the rule book.");
         }
-    }
-
-    private static Object sample(@Nullable ValueKind kind) {
-        return switch (kind == null ? ValueKind.OTHER : kind) {
-            case INTEGER -> 0L;
-            case DECIMAL -> BigDecimal.ZERO;
-            case FLOATING -> 0.0;
-            case BOOLEAN -> false;
-            case DATE -> LocalDate.EPOCH;
-            case TIME -> LocalTime.NOON;
-            case TIMESTAMP -> LocalDate.EPOCH.atStartOfDay();
-            case INSTANT -> LocalDate.EPOCH.atStartOfDay().atOffset(ZoneOffset.UTC);
-            case UUID -> new UUID(0, 0);
-            case BINARY -> Binary.of(new byte[0]);
-            case TEXT, OTHER -> "a";
-        };
     }
 
     private void relation(RelationEntry entry) {

@@ -53,10 +53,10 @@ public final class RequestDigest {
         write(request.operation());
         text(request.table());
         write(request.selection());
-        condition(request.narrowing().condition());
-        text(request.narrowing().filter() == null ? null : "filter");
-        text(request.narrowing().first());
-        text(request.narrowing().order());
+        condition(request.condition());
+        text(request.filter() == null ? null : "filter");
+        text(request.first());
+        text(request.order());
         text(request.limits());
         text(request.withoutConfirmation() == null ? null : "without confirmation");
         text(request.acceptedUnasked());

@@ -38,7 +38,7 @@ class LimitsTest {
         assertThatThrownBy(() -> Limits.NONE.atMostPercent(0)).isInstanceOf(MisuseException.class);
         assertThatThrownBy(() -> Limits.NONE.atMostPercent(100.1)).isInstanceOf(MisuseException.class);
         assertThatThrownBy(() -> Request.delete("fee").everyRow().limit(0)).isInstanceOf(MisuseException.class);
-        assertThatThrownBy(() -> Narrowing.Order.read("left_on sideways")).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Order.read("left_on sideways")).isInstanceOf(MisuseException.class);
     }
 
     @Test

@@ -19,7 +19,6 @@ import io.vacancy.json.saved.SavedFileWriter;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
-import io.vacancy.preview.Effect;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.request.OnBlocked;
@@ -70,37 +69,17 @@ class BlankTest {
               letter.reader_id: blank
             """;
 
-    private static Vacancy with(Bench bench, String rules) {
-        return Vacancy.on(JdbcStore.of(bench.database().source()))
-                .rules(RuleBookFile.read(rules, "rules"))
-                .actor(() -> "Tavi Orn")
-                .open();
-    }
-
-    private static Outcome done(Vacancy vacancy, Request request) {
-        Preview preview = vacancy.preview(request);
-        return vacancy.execute(
-                preview, preview.question().answer(preview.question().awaited()));
-    }
-
-    private static List<String> effects(List<Effect> effects) {
-        return effects.stream()
-                .map(effect ->
-                        effect.action().word() + " " + effect.table() + " " + effect.relation() + " " + effect.rows())
-                .toList();
-    }
-
     @OnEveryEngine
     void theRowStaysWithoutWhatIsPersonalAndAllComesBack(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, RULES);
+        Vacancy vacancy = bench.with(RULES);
         vacancy.archive().setUp();
 
         Preview preview = vacancy.preview(Request.blank("skipper").key(1));
-        Receipt receipt = done(vacancy, Request.blank("skipper").key(1)).receiptOrThrow();
+        Receipt receipt = Bench.done(vacancy, Request.blank("skipper").key(1)).receiptOrThrow();
 
         assertThat(preview.question().title()).isEqualTo("Blank skipper Mira Holm (id 1)?");
-        assertThat(effects(preview.effects()))
+        assertThat(Bench.written(preview.effects()))
                 .containsExactly(
                         "blank skipper null 1",
                         "blank fee fee.skipper_id 1",
@@ -130,7 +109,9 @@ class BlankTest {
         }
         assertThat(vacancy.receipt(receipt.id()).orElseThrow().toString()).doesNotContain("Mira");
 
-        assertThat(done(vacancy, Request.restore(receipt.id())).receiptOrThrow().totals())
+        assertThat(Bench.done(vacancy, Request.restore(receipt.id()))
+                        .receiptOrThrow()
+                        .totals())
                 .isEqualTo(Map.of(Action.PUT_BACK, 5L));
         assertThat(bench.count("skipper WHERE id = 1 AND name = 'Mira Holm' AND email = 'mira@harbour.example'"
                         + " AND phone = '555-0101' AND born = '1980-02-29'"))
@@ -145,14 +126,14 @@ class BlankTest {
     void childRowsOfAnErasedParentLoseTheLinkAndAreBlankedOnce(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
         bench.database().run("UPDATE fee SET paid = 1");
-        Vacancy vacancy = with(bench, RULES);
+        Vacancy vacancy = bench.with(RULES);
         vacancy.archive().setUp();
         Request request = Request.erase("skipper").key(1);
 
         Preview preview = vacancy.preview(request);
-        Receipt receipt = done(vacancy, request).receiptOrThrow();
+        Receipt receipt = Bench.done(vacancy, request).receiptOrThrow();
 
-        assertThat(effects(preview.effects()))
+        assertThat(Bench.written(preview.effects()))
                 .containsExactly(
                         "delete skipper null 1",
                         "set-null fee fee.skipper_id 2",
@@ -167,7 +148,9 @@ class BlankTest {
         assertThat(bench.count("letter WHERE said IS NULL")).isEqualTo(3);
 
         // With the row come back the links to it, and what was blanked with them.
-        assertThat(done(vacancy, Request.restore("skipper").key(1)).state().word())
+        assertThat(Bench.done(vacancy, Request.restore("skipper").key(1))
+                        .state()
+                        .word())
                 .isEqualTo("done");
         assertThat(bench.count("fee WHERE skipper_id = 1 AND payer LIKE 'M% Holm'"))
                 .isEqualTo(2);
@@ -178,17 +161,18 @@ class BlankTest {
     @OnEveryEngine
     void inASoftDeleteChildRowsKeepTheLink(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, RULES);
+        Vacancy vacancy = bench.with(RULES);
         vacancy.archive().setUp();
 
         assertThat(vacancy.preview(Request.softDelete("skipper").key(1)).state())
                 .isEqualTo(State.BLOCKED);
-        Receipt receipt = done(vacancy, Request.softDelete("skipper").key(2)).receiptOrThrow();
+        Receipt receipt =
+                Bench.done(vacancy, Request.softDelete("skipper").key(2)).receiptOrThrow();
 
         assertThat(receipt.totals()).isEqualTo(Map.of(Action.SOFT_DELETE, 1L, Action.BLANK, 3L));
         assertThat(bench.count("fee WHERE skipper_id = 2 AND payer = 'ü (removed)'"))
                 .isEqualTo(1);
-        done(vacancy, Request.restore(receipt.id())).receiptOrThrow();
+        Bench.done(vacancy, Request.restore(receipt.id())).receiptOrThrow();
         assertThat(bench.count("fee WHERE skipper_id = 2 AND payer = 'Tavi Orn'"))
                 .isEqualTo(1);
         assertThat(bench.count("skipper WHERE left_on IS NULL")).isEqualTo(2);
@@ -197,9 +181,9 @@ class BlankTest {
     @OnEveryEngine
     void whatWasChangedSinceStaysAndAValueThatAnotherRowHasBlocks(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, RULES);
+        Vacancy vacancy = bench.with(RULES);
         vacancy.archive().setUp();
-        Receipt receipt = done(
+        Receipt receipt = Bench.done(
                         vacancy, Request.blank("skipper").keys(List.of(1, 2)).because("gone"))
                 .receiptOrThrow();
 
@@ -215,7 +199,8 @@ class BlankTest {
         assertThat(blocked.warnings())
                 .containsExactly("1 row of letter holds something else in said by now, and keeps it.");
 
-        done(vacancy, Request.restore(receipt.id()).onBlocked(OnBlocked.SKIP)).receiptOrThrow();
+        Bench.done(vacancy, Request.restore(receipt.id()).onBlocked(OnBlocked.SKIP))
+                .receiptOrThrow();
         assertThat(bench.count("skipper WHERE name = 'Tavi Orn'")).isEqualTo(1);
         assertThat(bench.count("skipper WHERE name = 'Mira Holm'")).isZero();
         assertThat(bench.count("letter WHERE said = 'written since'")).isEqualTo(1);
@@ -225,18 +210,18 @@ class BlankTest {
     @OnEveryEngine
     void whatWasThereIsPurgedLikeAnyImage(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, RULES);
+        Vacancy vacancy = bench.with(RULES);
         vacancy.archive().setUp();
-        Receipt receipt = done(vacancy, Request.blank("skipper").key(1)).receiptOrThrow();
+        Receipt receipt = Bench.done(vacancy, Request.blank("skipper").key(1)).receiptOrThrow();
 
         try (Stream<ArchivedRows> kept = vacancy.archive().rows(ArchiveQuery.all())) {
             assertThat(kept).extracting(ArchivedRows::kind).containsOnly(ArchivedRows.Kind.VALUES);
         }
-        done(vacancy, Request.purge(receipt.id())).receiptOrThrow();
+        Bench.done(vacancy, Request.purge(receipt.id())).receiptOrThrow();
 
         assertThatThrownBy(() -> vacancy.preview(Request.restore(receipt.id()))).isInstanceOf(MisuseException.class);
-        Receipt without =
-                done(vacancy, Request.blank("skipper").key(2).withoutArchive()).receiptOrThrow();
+        Receipt without = Bench.done(vacancy, Request.blank("skipper").key(2).withoutArchive())
+                .receiptOrThrow();
         assertThat(without.archived()).isFalse();
         assertThat(bench.count("skipper WHERE email LIKE '%@blank.invalid'")).isEqualTo(2);
     }
@@ -244,7 +229,7 @@ class BlankTest {
     @OnEveryEngine
     void holdsPermissionsAndScopesAreKept(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, RULES);
+        Vacancy vacancy = bench.with(RULES);
         vacancy.archive().setUp();
         vacancy.archive().holdRow("fee", 10, "the auditors look at it");
         Vacancy forbidden = Vacancy.on(JdbcStore.of(bench.database().source()))
@@ -262,18 +247,19 @@ class BlankTest {
         assertThat(held.state()).isEqualTo(State.BLOCKED);
         assertThat(held.blockers()).singleElement().satisfies(blocker -> assertThat(blocker.reason())
                 .contains("the auditors look at it"));
-        Receipt rest = done(
+        Receipt rest = Bench.done(
                         vacancy, Request.blank("skipper").keys(List.of(1, 2)).onBlocked(OnBlocked.SKIP))
                 .receiptOrThrow();
         assertThat(rest.skipped().rows()).isEqualTo(1);
         assertThat(bench.count("fee WHERE payer = 'Mira Holm'")).isEqualTo(1);
         assertThat(bench.count("skipper WHERE name = 'Mira Holm'")).isEqualTo(1);
 
-        assertThat(done(forbidden, Request.blank("letter").key(20)).message()).contains("Letters are private.");
+        assertThat(Bench.done(forbidden, Request.blank("letter").key(20)).message())
+                .contains("Letters are private.");
         assertThat(scoped.preview(Request.blank("skipper").key(1)).state()).isEqualTo(State.NOTHING);
         // Marked rows are left out unless they are meant.
         assertThat(scoped.preview(Request.blank("skipper").key(3)).state()).isEqualTo(State.NOTHING);
-        assertThat(done(scoped, Request.blank("skipper").key(3).includingMarked())
+        assertThat(Bench.done(scoped, Request.blank("skipper").key(3).includingMarked())
                         .receiptOrThrow()
                         .rows())
                 .isEqualTo(1);
@@ -282,7 +268,7 @@ class BlankTest {
     @OnEveryEngine
     void aWholeTableIsAskedForByNameAndACopyMayBeSavedToAFile(Engine engine, @TempDir Path folder) throws Exception {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, RULES);
+        Vacancy vacancy = bench.with(RULES);
         Request every = Request.blank("letter").where(column("id").greaterThan(0));
 
         Preview preview = vacancy.preview(every);
@@ -297,7 +283,8 @@ class BlankTest {
         }
         assertThat(bench.count("letter WHERE said IS NULL")).isEqualTo(3);
 
-        done(vacancy, Request.restore(SavedFile.open(file), List.of("letter"))).receiptOrThrow();
+        Bench.done(vacancy, Request.restore(SavedFile.open(file), List.of("letter")))
+                .receiptOrThrow();
         assertThat(bench.count("letter WHERE said = 'Ahoy from Mira'")).isEqualTo(1);
         assertThat(bench.count("letter WHERE said IS NULL")).isZero();
     }
@@ -305,10 +292,12 @@ class BlankTest {
     @OnEveryEngine
     void aRequestMayBlankWhereTheRuleBookPermitsIt(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, "version: 1\ntables:\n  fee: {personal: payer}\n");
+        Vacancy vacancy = bench.with("version: 1\ntables:\n  fee: {personal: payer}\n");
         Request request = Request.erase("skipper").key(1).rule("fee.skipper_id", "blank");
 
-        assertThat(done(vacancy, request.rule("letter.sender_id", "set-null").rule("letter.reader_id", "set-null"))
+        assertThat(Bench.done(
+                                vacancy,
+                                request.rule("letter.sender_id", "set-null").rule("letter.reader_id", "set-null"))
                         .receiptOrThrow()
                         .totals())
                 .containsEntry(Action.BLANK, 2L);
@@ -337,10 +326,10 @@ class BlankTest {
                 "INSERT INTO message VALUES (14, 'Osprey to harbour'), (14, 'Out'), (17, 'Merlin')");
         String rules = "version: 1\ntables:\n  message: {blank: {heard: null}}\nrelations:\n"
                 + "  \"message.call_sign -> boat.call_sign\": ";
-        Vacancy vacancy = with(bench, rules + "blank\n");
+        Vacancy vacancy = bench.with(rules + "blank\n");
         vacancy.archive().setUp();
 
-        Preview unlinking = with(bench, rules + "{blank: call_sign}\n")
+        Preview unlinking = bench.with(rules + "{blank: call_sign}\n")
                 .preview(Request.erase("boat").key(1));
         assertThat(unlinking.blockers()).singleElement().satisfies(blocker -> assertThat(blocker.reason())
                 .isEqualTo("rows of message have no key to find them again by, once they have lost their link"));
@@ -353,17 +342,17 @@ class BlankTest {
                 .containsExactly(
                         "Rows of message have no key by which they could be found again, so what they hold is not"
                                 + " archived.");
-        Receipt receipt = done(vacancy, Request.erase("boat").key(1)).receiptOrThrow();
+        Receipt receipt = Bench.done(vacancy, Request.erase("boat").key(1)).receiptOrThrow();
         assertThat(bench.count("message WHERE heard IS NULL AND call_sign = 14"))
                 .isEqualTo(2);
-        assertThat(done(
+        assertThat(Bench.done(
                                 vacancy,
                                 Request.blank("message")
                                         .where(column("call_sign").equalTo(17)))
                         .receiptOrThrow()
                         .archived())
                 .isFalse();
-        done(vacancy, Request.restore(receipt.id())).receiptOrThrow();
+        Bench.done(vacancy, Request.restore(receipt.id())).receiptOrThrow();
         assertThat(bench.count("boat")).isEqualTo(2);
         assertThat(bench.count("message WHERE heard IS NULL")).isEqualTo(3);
     }
@@ -375,9 +364,9 @@ class BlankTest {
                 "CREATE TABLE crew (since DATE NOT NULL, place VARCHAR(10) NOT NULL, name VARCHAR(40) NOT NULL UNIQUE,"
                         + " PRIMARY KEY (since, place))",
                 "INSERT INTO crew VALUES ('2026-05-01', 'bow', 'Lio Brack'), ('2026-05-01', 'stern', 'Edda Quill')");
-        Vacancy vacancy = with(bench, "version: 1\ntables:\n  crew: {blank: {name: \"{place}, {since}\"}}\n");
+        Vacancy vacancy = bench.with("version: 1\ntables:\n  crew: {blank: {name: \"{place}, {since}\"}}\n");
 
-        done(vacancy, Request.blank("crew").where(column("place").equalTo("bow")))
+        Bench.done(vacancy, Request.blank("crew").where(column("place").equalTo("bow")))
                 .receiptOrThrow();
 
         assertThat(bench.count("crew WHERE name = 'bow, 2026-05-01'")).isEqualTo(1);
@@ -387,17 +376,17 @@ class BlankTest {
     @OnEveryEngine
     void whatWasBlankedIsPurgedByTheKeyOfTheRow(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, RULES);
+        Vacancy vacancy = bench.with(RULES);
         vacancy.archive().setUp();
-        Receipt both =
-                done(vacancy, Request.blank("skipper").keys(List.of(1, 2))).receiptOrThrow();
+        Receipt both = Bench.done(vacancy, Request.blank("skipper").keys(List.of(1, 2)))
+                .receiptOrThrow();
         vacancy.archive().holdRow("skipper", 2, "the auditors look at it");
 
         Preview preview =
                 vacancy.preview(Request.purge("skipper").keys(List.of(1, 2)).onBlocked(OnBlocked.SKIP));
         assertThat(preview.totals()).isEqualTo(Map.of(Action.PURGE, 1L));
         assertThat(preview.skipped().rows()).isEqualTo(1);
-        Receipt purged = done(vacancy, Request.purge("skipper").key(1)).receiptOrThrow();
+        Receipt purged = Bench.done(vacancy, Request.purge("skipper").key(1)).receiptOrThrow();
 
         assertThat(purged.totals()).isEqualTo(Map.of(Action.PURGE, 1L));
         assertThat(vacancy.preview(Request.purge("skipper").key(1)).state()).isEqualTo(State.NOTHING);
@@ -409,7 +398,7 @@ class BlankTest {
                                 .where(column("harbour_id").equalTo(7)))
                         .state())
                 .isEqualTo(State.NOTHING);
-        done(vacancy, Request.restore(both.id()));
+        Bench.done(vacancy, Request.restore(both.id()));
         assertThat(bench.count("skipper WHERE name = 'Mira Holm'")).isZero();
         assertThat(bench.count("skipper WHERE name = 'Tavi Orn'")).isEqualTo(1);
     }
@@ -422,7 +411,7 @@ class BlankTest {
                 "CREATE TABLE visit (id INTEGER NOT NULL PRIMARY KEY, skipper_no INTEGER NOT NULL, age INTEGER)",
                 "INSERT INTO skipper VALUES (1)",
                 "INSERT INTO visit VALUES (10, 1, 40)");
-        Vacancy vacancy = with(bench, """
+        Vacancy vacancy = bench.with("""
                 version: 1
                 tables:
                   visit: {blank: {age: 0}}
@@ -432,7 +421,7 @@ class BlankTest {
                     - blank
                 """);
 
-        Outcome outcome = done(vacancy, Request.erase("skipper").key(1));
+        Outcome outcome = Bench.done(vacancy, Request.erase("skipper").key(1));
 
         assertThat(outcome).as(outcome.message()).isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("visit WHERE age = 0")).isEqualTo(1);

@@ -53,21 +53,8 @@ class MergeTest {
         "INSERT INTO stamp VALUES (40, 21)"
     };
 
-    private static Vacancy with(Bench bench, RuleBook rules) {
-        return Vacancy.on(JdbcStore.of(bench.database().source()))
-                .rules(rules)
-                .actor(() -> "Mira Holm")
-                .open();
-    }
-
     private static Request twoIntoOne() {
         return Request.merge("skipper").key(2).into(1);
-    }
-
-    private static Outcome done(Vacancy vacancy, Request request) {
-        Preview preview = vacancy.preview(request);
-        return vacancy.execute(
-                preview, preview.question().answer(preview.question().awaited()));
     }
 
     @OnEveryEngine
@@ -77,7 +64,7 @@ class MergeTest {
         bench.vacancy().archive().setUp();
 
         Preview preview = bench.vacancy().preview(twoIntoOne());
-        Receipt receipt = done(bench.vacancy(), twoIntoOne()).receiptOrThrow();
+        Receipt receipt = Bench.done(bench.vacancy(), twoIntoOne()).receiptOrThrow();
 
         assertThat(preview.question().title()).isEqualTo("Merge skipper Mira Holms (id 2) into Mira Holm (id 1)?");
         assertThat(preview.totals()).isEqualTo(Map.of(Action.DELETE, 1L, Action.REASSIGN, 8L));
@@ -92,7 +79,7 @@ class MergeTest {
             assertThat(entries.toList()).extracting(TrailEntry::kind).contains(TrailEntry.Kind.MERGE);
         }
 
-        Outcome back = done(bench.vacancy(), Request.restore(receipt.id()));
+        Outcome back = Bench.done(bench.vacancy(), Request.restore(receipt.id()));
 
         assertThat(back.state().word()).isEqualTo("done");
         assertThat(bench.count("boat WHERE skipper_id = 2")).isEqualTo(2);
@@ -121,7 +108,7 @@ class MergeTest {
                 .into(1)
                 .rule("stamp.permit_id", "cascade");
         Preview half = vacancy.preview(permits);
-        Receipt receipt = done(vacancy, all).receiptOrThrow();
+        Receipt receipt = Bench.done(vacancy, all).receiptOrThrow();
 
         assertThat(blocked.state()).isEqualTo(State.BLOCKED);
         assertThat(blocked.blockers())
@@ -136,7 +123,8 @@ class MergeTest {
         assertThat(bench.count("stamp")).isZero();
         assertThat(bench.count("profile")).isEqualTo(1);
 
-        assertThat(done(vacancy, Request.restore(receipt.id())).state().word()).isEqualTo("done");
+        assertThat(Bench.done(vacancy, Request.restore(receipt.id())).state().word())
+                .isEqualTo("done");
         assertThat(bench.count("permit WHERE skipper_id = 2")).isEqualTo(3);
         assertThat(bench.count("profile")).isEqualTo(2);
         assertThat(bench.count("stamp")).isEqualTo(1);
@@ -199,8 +187,8 @@ class MergeTest {
                 .hasMessageContaining("has no row 3 to merge into");
         // A skipper of another town met the one who is merged, and is not for this scope to change.
         assertThat(scoped.preview(twoIntoOne()).state()).isEqualTo(State.BLOCKED);
-        assertThat(done(forbidden, twoIntoOne()).message()).contains("Merging is for the harbour master.");
-        assertThat(with(bench, never).preview(twoIntoOne()).refusal()).isEqualTo("Rows of skipper are never deleted.");
+        assertThat(Bench.done(forbidden, twoIntoOne()).message()).contains("Merging is for the harbour master.");
+        assertThat(bench.with(never).preview(twoIntoOne()).refusal()).isEqualTo("Rows of skipper are never deleted.");
     }
 
     @OnEveryEngine
@@ -218,10 +206,10 @@ class MergeTest {
                   visit.badge: {soft-delete: leave}
                   profile.skipper_id: {soft-delete: leave}
                 """, "rules");
-        Vacancy vacancy = with(bench, rules);
+        Vacancy vacancy = bench.with(rules);
         vacancy.archive().setUp();
 
-        Receipt receipt = done(vacancy, twoIntoOne()).receiptOrThrow();
+        Receipt receipt = Bench.done(vacancy, twoIntoOne()).receiptOrThrow();
 
         assertThat(receipt.totals()).containsEntry(Action.SOFT_DELETE, 1L).containsEntry(Action.REASSIGN, 8L);
         assertThat(bench.count("skipper WHERE id = 2 AND left_on IS NOT NULL")).isEqualTo(1);
@@ -229,7 +217,8 @@ class MergeTest {
         assertThatThrownBy(() -> vacancy.preview(Request.merge("skipper").key(1).into(2)))
                 .hasMessageContaining("or it is marked as deleted");
 
-        assertThat(done(vacancy, Request.restore(receipt.id())).state().word()).isEqualTo("done");
+        assertThat(Bench.done(vacancy, Request.restore(receipt.id())).state().word())
+                .isEqualTo("done");
         assertThat(bench.count("skipper WHERE left_on IS NULL")).isEqualTo(3);
         assertThat(bench.count("boat WHERE skipper_id = 2")).isEqualTo(2);
     }
@@ -255,7 +244,7 @@ class MergeTest {
                     .allSatisfy(blocker -> assertThat(blocker.reason()).contains("no key to tell them apart by"));
             assertThat(engine).isEqualTo(Engine.MARIADB);
         } else {
-            done(bench.vacancy(), request).receiptOrThrow();
+            Bench.done(bench.vacancy(), request).receiptOrThrow();
             assertThat(bench.count("word WHERE skipper_id = 1")).isEqualTo(3);
             assertThat(bench.count("word")).isEqualTo(3);
         }
@@ -272,7 +261,7 @@ class MergeTest {
                 "INSERT INTO stay VALUES (1, 1, 1), (2, 1, 2), (3, 1, NULL)");
         Request request = Request.merge("berth").key("pier=1,no=2").into(Key.of("pier", 1, "no", 1));
 
-        done(bench.vacancy(), request).receiptOrThrow();
+        Bench.done(bench.vacancy(), request).receiptOrThrow();
 
         assertThat(bench.count("stay WHERE no = 1")).isEqualTo(2);
         assertThat(bench.count("berth")).isEqualTo(1);

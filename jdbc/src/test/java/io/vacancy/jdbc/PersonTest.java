@@ -98,19 +98,6 @@ class PersonTest {
                 .open();
     }
 
-    private static Outcome done(Vacancy vacancy, Request request) {
-        Preview preview = vacancy.preview(request);
-        return vacancy.execute(
-                preview, preview.question().answer(preview.question().awaited()));
-    }
-
-    private static List<String> effects(Preview preview) {
-        return preview.effects().stream()
-                .map(effect ->
-                        effect.action().word() + " " + effect.table() + " " + effect.relation() + " " + effect.rows())
-                .toList();
-    }
-
     @OnEveryEngine
     void whatBelongsToThePersonIsErasedBlankedOrKeptAndAllComesBack(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
@@ -119,7 +106,7 @@ class PersonTest {
         Request forget = Request.forget("skipper").key(1).because("Mira Holm asked for it");
 
         Preview preview = vacancy.preview(forget);
-        Receipt receipt = done(vacancy, forget).receiptOrThrow();
+        Receipt receipt = Bench.done(vacancy, forget).receiptOrThrow();
 
         assertThat(preview.question().title()).isEqualTo("Forget skipper Mira Holm (id 1)?");
         assertThat(preview.question().consequences())
@@ -127,7 +114,7 @@ class PersonTest {
                         "The row itself stays, without what is personal in it.",
                         "2 rows of bill are kept as they are: tax law, until 10 years after issued_on.",
                         "What is personal is in that copy until it is purged.");
-        assertThat(effects(preview))
+        assertThat(Bench.written(preview.effects()))
                 .containsExactlyInAnyOrder(
                         "blank skipper null 1",
                         "delete boat boat.skipper_id 2",
@@ -165,7 +152,7 @@ class PersonTest {
         Bench bench = Bench.of(engine, TABLES);
         Vacancy vacancy = with(bench, RULES);
         vacancy.archive().setUp();
-        Receipt receipt = done(vacancy, Request.forget("skipper").key(1).because("Mira Holm asked for it"))
+        Receipt receipt = Bench.done(vacancy, Request.forget("skipper").key(1).because("Mira Holm asked for it"))
                 .receiptOrThrow();
 
         Certificate first = vacancy.persons().certificate(receipt.id()).orElseThrow();
@@ -283,10 +270,10 @@ class PersonTest {
                 .contains("it is a log", "cannot lose their link"));
 
         vacancy.archive().holdRow("boat", 10, "it is looked for");
-        assertThat(done(vacancy, Request.forget("skipper").key(1))).isInstanceOf(Outcome.Blocked.class);
-        assertThat(done(vacancy, Request.forget("skipper").key(4))).isInstanceOf(Outcome.Nothing.class);
+        assertThat(Bench.done(vacancy, Request.forget("skipper").key(1))).isInstanceOf(Outcome.Blocked.class);
+        assertThat(Bench.done(vacancy, Request.forget("skipper").key(4))).isInstanceOf(Outcome.Nothing.class);
         // Somebody who is marked is forgotten all the same.
-        assertThat(done(vacancy, Request.forget("skipper").key(3))).isInstanceOf(Outcome.Done.class);
+        assertThat(Bench.done(vacancy, Request.forget("skipper").key(3))).isInstanceOf(Outcome.Done.class);
         assertThatThrownBy(() -> vacancy.preview(Request.forget("boat").key(10)))
                 .isInstanceOf(MisuseException.class)
                 .hasMessageContaining("does not call rows of boat persons");
@@ -298,7 +285,8 @@ class PersonTest {
                 .actor(() -> "Tavi Orn")
                 .permission((who, table, act) -> act == Act.FORGET ? "Ask the office." : null)
                 .open();
-        assertThat(done(clerk, Request.forget("skipper").key(3)).message()).contains("Ask the office.");
+        assertThat(Bench.done(clerk, Request.forget("skipper").key(3)).message())
+                .contains("Ask the office.");
         Vacancy other = Vacancy.on(JdbcStore.of(bench.database().source()))
                 .rules(RuleBookFile.read(RULES, "rules"))
                 .actor(() -> "Tavi Orn")
@@ -339,13 +327,13 @@ class PersonTest {
         // A line that came back is there, and its image is as well.
         Outcome back = vacancy.execute(Request.erase("line").key(43).withoutConfirmation("a test"));
         vacancy.execute(Request.restore(back.receiptOrThrow().id()).withoutConfirmation("a test"));
-        done(vacancy, Request.forget("skipper").key(1)).receiptOrThrow();
+        Bench.done(vacancy, Request.forget("skipper").key(1)).receiptOrThrow();
 
         List<Request> purges = vacancy.persons().archived("skipper", 1);
         assertThat(purges.get(0).table()).isEqualTo("skipper");
         Map<String, Long> purged = new TreeMap<>();
         for (Request purge : purges) {
-            Receipt receipt = done(vacancy, purge).receiptOrThrow();
+            Receipt receipt = Bench.done(vacancy, purge).receiptOrThrow();
             purged.merge(
                     receipt.table().name().toLowerCase(Locale.ROOT),
                     receipt.totals().get(Action.PURGE),

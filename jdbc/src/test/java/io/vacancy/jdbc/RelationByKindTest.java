@@ -13,7 +13,6 @@ import io.vacancy.condition.Condition;
 import io.vacancy.condition.ConditionText;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.RuleBookException;
-import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Preview;
@@ -54,19 +53,6 @@ class RelationByKindTest {
                 """.formatted(OF_BOAT, ofBoat, OF_SKIPPER, ofSkipper), "rules");
     }
 
-    private static Vacancy with(Bench bench, RuleBook rules) {
-        return Vacancy.on(JdbcStore.of(bench.database().source()))
-                .rules(rules)
-                .actor(() -> "Mira Holm")
-                .open();
-    }
-
-    private static Outcome done(Vacancy vacancy, Request request) {
-        Preview preview = vacancy.preview(request);
-        return vacancy.execute(
-                preview, preview.question().answer(preview.question().awaited()));
-    }
-
     private static List<Object> ids(Vacancy vacancy, Request request) {
         try (Stream<Row> rows = vacancy.rows(request)) {
             return rows.map(row -> row.get("id")).sorted().toList();
@@ -76,7 +62,7 @@ class RelationByKindTest {
     @OnEveryEngine
     void onlyRowsOfTheKindGoWithAParent(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, rules("cascade", "{block: noted}"));
+        Vacancy vacancy = bench.with(rules("cascade", "{block: noted}"));
 
         assertThat(vacancy.preview(Request.erase("boat").key(1)).totals()).isEqualTo(Map.of(Action.DELETE, 2L));
         assertThat(vacancy.preview(Request.erase("skipper").key(1)).blockers())
@@ -85,27 +71,28 @@ class RelationByKindTest {
                     assertThat(blocker.relation()).isEqualTo(OF_SKIPPER);
                     assertThat(blocker.rows()).isEqualTo(1);
                 });
-        done(vacancy, Request.erase("boat").key(1)).receiptOrThrow();
+        Bench.done(vacancy, Request.erase("boat").key(1)).receiptOrThrow();
         assertThat(bench.count("remark WHERE id = 10")).isZero();
         assertThat(bench.count("remark")).isEqualTo(6);
-        Vacancy leaving = with(bench, rules("cascade", "leave"));
+        Vacancy leaving = bench.with(rules("cascade", "leave"));
         assertThat(leaving.preview(Request.erase("skipper").key(1)).totals()).isEqualTo(Map.of(Action.DELETE, 3L));
     }
 
     @OnEveryEngine
     void linksOfTheKindAreEmptiedAndPutBack(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, rules("set-null", "cascade"));
+        Vacancy vacancy = bench.with(rules("set-null", "cascade"));
         vacancy.archive().setUp();
 
-        Receipt receipt = done(vacancy, Request.erase("skipper").key(1)).receiptOrThrow();
+        Receipt receipt = Bench.done(vacancy, Request.erase("skipper").key(1)).receiptOrThrow();
 
         assertThat(receipt.totals()).isEqualTo(Map.of(Action.DELETE, 3L, Action.SET_NULL, 1L));
         assertThat(bench.count("remark WHERE id = 12 AND subject_id IS NULL")).isEqualTo(1);
         assertThat(bench.count("remark WHERE id = 11")).isZero();
         assertThat(bench.count("remark WHERE subject_id = 1")).isEqualTo(2);
 
-        assertThat(done(vacancy, Request.restore(receipt.id())).state().word()).isEqualTo("done");
+        assertThat(Bench.done(vacancy, Request.restore(receipt.id())).state().word())
+                .isEqualTo("done");
         assertThat(bench.count("remark WHERE id = 12 AND subject_id = 2")).isEqualTo(1);
         assertThat(bench.count("remark WHERE id = 11 AND subject_id = 1")).isEqualTo(1);
     }
@@ -113,16 +100,16 @@ class RelationByKindTest {
     @OnEveryEngine
     void ofOneReceiptOnlyWhatBelongsToARowComesBackWithIt(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, rules("cascade", "cascade"));
+        Vacancy vacancy = bench.with(rules("cascade", "cascade"));
         vacancy.archive().setUp();
         // Takes skipper 1, boat 2, and remarks of both: 11 is of skipper 1, 12 of boat 2.
-        Receipt receipt = done(vacancy, Request.erase("skipper").key(1)).receiptOrThrow();
+        Receipt receipt = Bench.done(vacancy, Request.erase("skipper").key(1)).receiptOrThrow();
         bench.database().run("INSERT INTO skipper VALUES (1, 1)");
 
         Preview boat = vacancy.preview(Request.restore(receipt.id(), "boat").key(2));
 
         assertThat(boat.totals()).isEqualTo(Map.of(Action.RESTORE, 2L));
-        assertThat(done(vacancy, Request.restore(receipt.id(), "boat").key(2))
+        assertThat(Bench.done(vacancy, Request.restore(receipt.id(), "boat").key(2))
                         .state()
                         .word())
                 .isEqualTo("done");
@@ -133,12 +120,12 @@ class RelationByKindTest {
     @OnEveryEngine
     void orphansAreThoseOfTheKind(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
-        Vacancy vacancy = with(bench, rules("cascade", "cascade"));
+        Vacancy vacancy = bench.with(rules("cascade", "cascade"));
 
         assertThat(ids(vacancy, Request.erase("remark").orphansOf(OF_BOAT))).containsExactly(15L);
         assertThat(ids(vacancy, Request.erase("remark").orphansOf(OF_SKIPPER + " -> skipper.id")))
                 .isEmpty();
-        done(vacancy, Request.unlinkOrphans(OF_BOAT)).receiptOrThrow();
+        Bench.done(vacancy, Request.unlinkOrphans(OF_BOAT)).receiptOrThrow();
         assertThat(bench.count("remark WHERE id = 15 AND subject_id IS NULL")).isEqualTo(1);
     }
 
@@ -146,7 +133,7 @@ class RelationByKindTest {
     void relatedRowsScopesAndMergesFollowTheKind(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
         RuleBook rules = rules("cascade", "cascade");
-        Vacancy vacancy = with(bench, rules);
+        Vacancy vacancy = bench.with(rules);
         Vacancy scoped = Vacancy.on(JdbcStore.of(bench.database().source()))
                 .rules(rules)
                 .actor(() -> "Mira Holm")
@@ -174,14 +161,14 @@ class RelationByKindTest {
                 .isEqualTo("(EXISTS (SELECT 1 FROM boat WHERE boat.id = remark.subject_id) AND subject_type = 'boat')");
         RuleBook twice = RuleBook.build(book -> book.relation(OF_BOAT + " -> boat.id", Rule.cascade())
                 .relation("remark(subject_id,subject_type='vessel') -> boat.id", Rule.cascade()));
-        assertThatThrownBy(() -> with(bench, twice)
+        assertThatThrownBy(() -> bench.with(twice)
                         .preview(Request.erase("boat")
                                 .where(SearchCondition.read(
                                         "EXISTS (SELECT 1 FROM remark WHERE remark.subject_id = boat.id)"))))
                 .hasMessageContaining("Several relations between boat and remark compare these columns");
         assertThat(ids(scoped, Request.erase("remark").everyRow())).containsExactly(10L);
 
-        done(vacancy, Request.merge("boat").key(1).into(2)).receiptOrThrow();
+        Bench.done(vacancy, Request.merge("boat").key(1).into(2)).receiptOrThrow();
         assertThat(bench.count("remark WHERE subject_type = 'boat' AND subject_id = 2"))
                 .isEqualTo(2);
         assertThat(bench.count("remark WHERE subject_type = 'skipper' AND subject_id = 1"))
@@ -200,11 +187,11 @@ class RelationByKindTest {
                 "INSERT INTO track VALUES (1, 'a, ''b'' (c)', 1), (2, 'a', 1)");
         RuleBook odd =
                 RuleBook.build(book -> book.relation("track(of_id, kind='a, ''b'' (c)') -> pier.id", Rule.cascade()));
-        assertThat(with(bench, odd).preview(Request.erase("pier").key(1)).totals())
+        assertThat(bench.with(odd).preview(Request.erase("pier").key(1)).totals())
                 .isEqualTo(Map.of(Action.DELETE, 2L));
         RuleBook numbers = RuleBook.build(book -> book.relation("photo(of_id, kind=7) -> pier.id", Rule.cascade()));
 
-        assertThat(with(bench, numbers).preview(Request.erase("pier").key(1)).totals())
+        assertThat(bench.with(numbers).preview(Request.erase("pier").key(1)).totals())
                 .isEqualTo(Map.of(Action.DELETE, 2L));
         Map.of(
                         "photo(of_id, kind='x') -> pier.id", "\"x\" cannot be a value of photo.kind",
@@ -213,7 +200,7 @@ class RelationByKindTest {
                         "photo(of_id, kind=7, id=8) -> pier.id", "names several values",
                         "photo.of_id -> pier(id, id=7)", "has a value behind its arrow")
                 .forEach((written, why) -> assertThatThrownBy(
-                                () -> with(bench, RuleBook.build(book -> book.relation(written, Rule.cascade())))
+                                () -> bench.with(RuleBook.build(book -> book.relation(written, Rule.cascade())))
                                         .preview(Request.erase("pier").key(1)))
                         .isInstanceOf(RuleBookException.class)
                         .hasMessageContaining(why));

@@ -14,10 +14,9 @@ import io.vacancy.request.Limits;
 import io.vacancy.request.MergeStep;
 import io.vacancy.request.Mode;
 import io.vacancy.request.NamedDeletion;
-import io.vacancy.request.Narrowing;
-import io.vacancy.request.Narrowing.Order;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Operation;
+import io.vacancy.request.Order;
 import io.vacancy.request.ReplacementStep;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
@@ -83,20 +82,19 @@ final class JsonRequest {
         if (selection != null && !(request.operation() instanceof Operation.UnlinkOrphans)) {
             node.set("selection", JsonSelection.write(selection));
         }
-        Narrowing narrowing = request.narrowing();
-        Condition further = narrowing.condition();
+        Condition further = request.condition();
         if (further != null) {
             node.set("and", JsonCondition.write(further));
         }
-        if (narrowing.filter() != null) {
+        if (request.filter() != null) {
             node.put("decided-in-code", true);
         }
-        if (narrowing.first() != null) {
-            node.put("limit", narrowing.first());
+        if (request.first() != null) {
+            node.put("limit", request.first());
         }
-        if (!narrowing.order().isEmpty()) {
+        if (!request.order().isEmpty()) {
             ArrayNode order = node.putArray("order-by");
-            narrowing.order().forEach(by -> order.add(by.toString()));
+            request.order().forEach(by -> order.add(by.toString()));
         }
         optional(node, "because", request.reason());
         optional(node, "id", request.id());

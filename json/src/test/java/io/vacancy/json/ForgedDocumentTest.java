@@ -30,7 +30,7 @@ class ForgedDocumentTest {
         assertThat(read.limits().atMost()).isEqualTo(5);
         assertThat(read.includesMarked()).isTrue();
         assertThat(read.archived()).isFalse();
-        assertThat(read.narrowing().first()).isEqualTo(3);
+        assertThat(read.first()).isEqualTo(3);
     }
 
     /** Each of these was taken for something else, or for nothing, and so selected more than it says. */

@@ -56,8 +56,8 @@ class RuleBookFileTest {
         assertThat(book.questions()).extracting("strength").containsExactly(Strength.COUNT, Strength.TABLE);
         NamedDeletion old = book.deletions().get(0);
         assertThat(old.where()).isEqualTo(column("left_on").before(parameter("before")));
-        assertThat(old.narrowing().first()).isEqualTo(10);
-        assertThat(old.narrowing().order()).extracting(Object::toString).containsExactly("left_on desc", "id");
+        assertThat(old.first()).isEqualTo(10);
+        assertThat(old.order()).extracting(Object::toString).containsExactly("left_on desc", "id");
     }
 
     @Test

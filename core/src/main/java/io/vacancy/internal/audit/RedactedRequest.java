@@ -2,6 +2,7 @@
 package io.vacancy.internal.audit;
 
 import io.vacancy.condition.Condition;
+import io.vacancy.internal.resolve.Narrowing;
 import io.vacancy.internal.resolve.ResolvedMerge;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.outcome.Receipt;
@@ -11,7 +12,6 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Impact;
 import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkipReason;
-import io.vacancy.request.Narrowing;
 import io.vacancy.request.Operation;
 import io.vacancy.request.Selection;
 import io.vacancy.schema.Row;

@@ -202,8 +202,9 @@ public final class Compiler {
             // No request can undo what is said of the table itself.
             boolean mayBeReplaced =
                     rule.action() instanceof RuleAction.Block || rule.action() instanceof RuleAction.Reassign;
-            List<String> permittedRules =
-                    action instanceof RuleAction.Block && mayBeReplaced ? rules.permittedRules(relation) : List.of();
+            List<String> permittedRules = action instanceof RuleAction.Block && mayBeReplaced
+                    ? rules.permitted().forms(relation)
+                    : List.of();
             Condition whole = which.isEmpty() ? null : new Condition.All(which);
             List<String> unlinks = unlinks(action);
             if (!unlinks.isEmpty()) {

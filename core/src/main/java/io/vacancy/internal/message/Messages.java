@@ -12,7 +12,6 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Impact;
 import io.vacancy.question.Question;
 import io.vacancy.question.Question.Strength;
-import io.vacancy.request.Narrowing;
 import io.vacancy.request.OperationKind;
 import io.vacancy.request.Selection;
 import io.vacancy.rules.ResolvedRules;
@@ -172,7 +171,7 @@ public final class Messages {
         List<String> sentences = new ArrayList<>();
         if (everyRow) {
             boolean said = request.selection() instanceof Selection.EveryRow
-                    && request.narrowing().equals(Narrowing.NONE);
+                    && request.narrowing().isEmpty();
             String none =
                     switch (mode) {
                         case SOFT_DELETE -> "none stays active.";

@@ -108,7 +108,7 @@ public record RequestResolver(
     private ResolvedRequest resolved(
             Request request, OperationKind kind, Table table, Selection selection, PlannedOperation planned) {
         return new ResolvedRequest(
-                request, kind, table, selection, request.narrowing(), planned, request.rules(), null);
+                request, kind, table, selection, Narrowing.of(request), planned, request.rules(), null);
     }
 
     /** The row that stays is read now; that it is still there and fits is seen again under the locks. */
@@ -140,7 +140,7 @@ public record RequestResolver(
                 OperationKind.MERGE,
                 table,
                 selection(request),
-                request.narrowing(),
+                Narrowing.of(request),
                 new Cascade(),
                 told,
                 resolved);

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.internal.resolve;
 
-import io.vacancy.request.Narrowing;
 import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.request.Selection;

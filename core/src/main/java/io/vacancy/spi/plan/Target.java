@@ -2,7 +2,7 @@
 package io.vacancy.spi.plan;
 
 import io.vacancy.condition.Condition;
-import io.vacancy.request.Narrowing.Order;
+import io.vacancy.request.Order;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import java.util.List;

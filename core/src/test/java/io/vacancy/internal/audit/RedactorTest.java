@@ -10,6 +10,7 @@ import io.vacancy.condition.Condition;
 import io.vacancy.condition.ConditionText;
 import io.vacancy.condition.RelatedRows;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.internal.resolve.Narrowing;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Effect;
@@ -125,7 +126,7 @@ class RedactorTest {
                 OperationKind.ERASE,
                 table("pass"),
                 request.selection(),
-                request.narrowing(),
+                Narrowing.of(request),
                 new PlannedOperation.Cascade(),
                 request.rules(),
                 null);

@@ -117,7 +117,7 @@ public final class OrderIntake {
                             + " found again from one transaction to the next.",
                     "Give it a key, or delete without a job.");
         }
-        boolean narrowedByCode = request.narrowing().filter() != null;
+        boolean narrowedByCode = request.filter() != null;
         if (narrowedByCode && order.onChange() == ChangePolicy.MATCHING) {
             throw new MisuseException(
                     "Rows that code selects cannot be selected again on another node.",
