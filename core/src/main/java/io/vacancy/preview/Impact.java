@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param effects the selected rows first, then in program order; lines without rows are left out
  * @param skipped selected rows that are left out because their going is blocked
  * @param skippedBy what blocked them: the blocking rows, and how many of the spared rows are blocked by them first
+ * @param selectedFrom the tables of which rows are selected, where there are several
  * @param missing keys that were asked for and are not there
  * @param totals distinct rows by action
  * @param present how many rows there are, those that stay included, of the tables that were counted
@@ -33,6 +34,7 @@ public record Impact(
         List<Blocker> blockers,
         RowSample skipped,
         List<SkipReason> skippedBy,
+        List<TableName> selectedFrom,
         RowSample missing,
         Map<Action, Long> totals,
         Map<TableName, Long> present,
@@ -49,6 +51,7 @@ public record Impact(
         // How often something hidden is in the way would tell of it.
         blockers = blockers.stream().distinct().toList();
         skippedBy = List.copyOf(skippedBy);
+        selectedFrom = List.copyOf(selectedFrom);
         totals = Map.copyOf(totals);
         present = Map.copyOf(present);
         warnings = List.copyOf(warnings);
@@ -67,6 +70,7 @@ public record Impact(
                 .effects(effects, totals)
                 .blockers(blockers)
                 .skipped(skipped, skippedBy)
+                .selectedFrom(selectedFrom)
                 .missing(missing)
                 .present(present)
                 .warnings(warnings)
@@ -99,7 +103,21 @@ public record Impact(
 
     /** How many of the selected rows there are. */
     public long selected() {
+        if (!selectedFrom.isEmpty()) {
+            return selectedFrom.stream().mapToLong(this::selectedOf).sum();
+        }
         return effects.isEmpty() ? 0 : effects.get(0).rows();
+    }
+
+    /** How many of the selected rows are rows of a table. */
+    public long selectedOf(TableName table) {
+        // Where there is one table, its effect is the first; elsewhere no relation leads to what is selected.
+        Stream<Effect> selected = selectedFrom.isEmpty()
+                ? effects.stream().limit(1)
+                : effects.stream().filter(effect -> effect.relation() == null);
+        return selected.filter(effect -> effect.table().equals(table))
+                .mapToLong(Effect::rows)
+                .sum();
     }
 
     /** How many rows would go or come back, those of other tables included. */
@@ -112,7 +130,7 @@ public record Impact(
     /** Whether the selection is every row of its table, as far as they were counted. */
     public boolean everyRowOf(TableName table) {
         Long there = present.get(table);
-        return there != null && there > 0 && there == selected();
+        return there != null && there > 0 && there == selectedOf(table);
     }
 
     /** Puts an impact together. What is not set is empty. Not for several threads. */
@@ -124,6 +142,7 @@ public record Impact(
         private List<Blocker> blockers = List.of();
         private RowSample skipped = RowSample.NONE;
         private List<SkipReason> skippedBy = List.of();
+        private List<TableName> selectedFrom = List.of();
         private RowSample missing = RowSample.NONE;
         private Map<TableName, Long> present = Map.of();
         private List<String> warnings = List.of();
@@ -134,6 +153,12 @@ public record Impact(
         private @Nullable String savedTo;
 
         private Builder() {}
+
+        /** The tables of which rows are selected, where there are several. */
+        public Builder selectedFrom(List<TableName> tables) {
+            selectedFrom = tables;
+            return this;
+        }
 
         public Builder records(List<Row> rows) {
             records = rows;
@@ -210,6 +235,7 @@ public record Impact(
                     blockers,
                     skipped,
                     skippedBy,
+                    selectedFrom,
                     missing,
                     totals,
                     present,

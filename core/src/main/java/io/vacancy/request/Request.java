@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -257,6 +258,11 @@ public final class Request {
         return parts.rules;
     }
 
+    /** What else is selected, each from a table of its own; see {@link #plus}. */
+    public List<Request> others() {
+        return parts.others;
+    }
+
     /** The identity that the caller gave it, or null. */
     public @Nullable String id() {
         return parts.id;
@@ -316,6 +322,58 @@ public final class Request {
                 said,
                 "archived rows are selected by key, by condition, or all of them");
         return with(change);
+    }
+
+    /**
+     * With the rows of another request, of another table: one preview in which nothing counts twice, one question, one
+     * receipt, and one transaction or none. What is selected is not in the way of anything, whatever the rules say of it
+     * elsewhere. Limits count the rows of all of them together, but for a part of a table's rows, which is of each table.
+     *
+     * @param other of the same operation, and nothing but which rows of its table are meant: reason, limits and all else are
+     *     said of the whole, by this one
+     * @throws MisuseException unless both delete, or if the other one says more
+     */
+    public Request plus(Request other) {
+        Arguments.notNull(other, "other");
+        wants(traits().deletes(), "plus", "only what is deleted is added up");
+        wants(
+                parts.onBlocked == OnBlocked.REFUSE,
+                "plus",
+                "rows of several tables are deleted together, and none is skipped");
+        if (!other.operation().equals(parts.operation)) {
+            throw new MisuseException(
+                    "A request to " + other.operation().word() + " cannot be added to one to " + parts.operation.word()
+                            + ".",
+                    "Begin both with the same operation; delete leaves to the rule book how rows of each table go.");
+        }
+        if (!other.selectsOnly()) {
+            throw new MisuseException(
+                    "The request for rows of " + other.table() + " that is added says more than which rows are meant.",
+                    "Say reason, limits and all else of the request that it is added to.");
+        }
+        List<Request> more = new ArrayList<>(parts.others);
+        more.add(other.without(other.others()));
+        more.addAll(other.others());
+        return with(changed -> changed.others = List.copyOf(more));
+    }
+
+    private Request without(List<Request> added) {
+        return added.isEmpty() ? this : with(changed -> changed.others = List.of());
+    }
+
+    private boolean selectsOnly() {
+        RequestParts plain = new RequestParts(parts.operation, parts.table, parts.selection);
+        return parts.limits.equals(plain.limits)
+                && parts.because == null
+                && parts.withoutConfirmation == null
+                && !parts.acceptedUnasked
+                && parts.lockTimeout == null
+                && parts.deletion == null
+                && parts.onBlocked == plain.onBlocked
+                && parts.includesMarked == plain.includesMarked
+                && parts.archived == plain.archived
+                && parts.rules.isEmpty()
+                && parts.id == null;
     }
 
     private OperationTraits traits() {
@@ -434,7 +492,8 @@ public final class Request {
      */
     public Request onBlocked(OnBlocked then) {
         Arguments.notNull(then, "onBlocked");
-        wants(then != OnBlocked.SKIP || traits().skipsRows(), "onBlocked", "no row of it is skipped");
+        boolean skips = traits().skipsRows() && parts.others.isEmpty();
+        wants(then != OnBlocked.SKIP || skips, "onBlocked", "no row of it is skipped");
         return with(changed -> changed.onBlocked = then);
     }
 
@@ -495,6 +554,7 @@ public final class Request {
     public Request piece(Collection<?> keys) {
         Arguments.notNull(keys, "keys");
         wants(traits().deletes(), "piece", "only what is deleted is divided");
+        wants(parts.others.isEmpty(), "piece", "rows of several tables are deleted together or not at all");
         return with(changed -> {
             changed.selection = new Selection.ByKeys(KeyList.of(keys));
             changed.limits = Limits.NONE;
@@ -515,6 +575,8 @@ public final class Request {
     /** What it is about, without values. */
     @Override
     public String toString() {
-        return parts.operation.word() + (parts.table == null ? "" : " " + parts.table);
+        String more =
+                parts.others.stream().map(other -> " and " + other.table()).collect(Collectors.joining());
+        return parts.operation.word() + (parts.table == null ? "" : " " + parts.table) + more;
     }
 }

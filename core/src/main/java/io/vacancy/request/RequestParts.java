@@ -55,6 +55,8 @@ final class RequestParts {
     @Nullable
     String id;
 
+    List<Request> others = List.of();
+
     RequestParts(Operation operation, @Nullable String table, @Nullable Selection selection) {
         this.operation = operation;
         this.table = table;
@@ -81,6 +83,7 @@ final class RequestParts {
         archived = of.archived;
         rules = of.rules;
         id = of.id;
+        others = of.others;
     }
 
     /** The number of rows that are taken at most. */

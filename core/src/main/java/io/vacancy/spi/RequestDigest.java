@@ -65,6 +65,12 @@ public final class RequestDigest {
         text(request.includesMarked());
         text(request.archived());
         values(request.rules());
+        if (!request.others().isEmpty()) {
+            text(request.others().size());
+            for (Request other : request.others()) {
+                write(other);
+            }
+        }
     }
 
     private void write(Operation operation) throws IOException {

@@ -46,6 +46,7 @@ final class JsonRequest {
             "and",
             "limit",
             "order-by",
+            "plus",
             "because",
             "expect",
             "at-most",
@@ -63,6 +64,9 @@ final class JsonRequest {
             "relation",
             "merge-into",
             "deleting-duplicates");
+
+    /** What is said of rows that are added, which are deleted as the first ones are. */
+    private static final Set<String> SELECTING = Set.of("table", "selection", "and", "limit", "order-by");
 
     private static final Map<String, String> ONLY_CODE = Map.of(
             "without-confirmation", "that no confirmation is needed is for code to say",
@@ -91,6 +95,10 @@ final class JsonRequest {
         }
         if (request.first() != null) {
             node.put("limit", request.first());
+        }
+        if (!request.others().isEmpty()) {
+            ArrayNode others = node.putArray("plus");
+            request.others().forEach(other -> others.add(selecting(other)));
         }
         if (!request.order().isEmpty()) {
             ArrayNode order = node.putArray("order-by");
@@ -123,6 +131,13 @@ final class JsonRequest {
             ObjectNode rules = node.putObject("rules");
             request.rules().forEach(rules::put);
         }
+        return node;
+    }
+
+    /** Another table's rows in the same request, whose operation is said already. */
+    private static ObjectNode selecting(Request other) {
+        ObjectNode node = write(other);
+        node.remove("operation");
         return node;
     }
 
@@ -180,7 +195,7 @@ final class JsonRequest {
     static Request read(JsonNode node) {
         StrictJson.wantsObject(node, "request");
         refuseUnknown(node, KNOWN, ONLY_CODE, "request");
-        return completed(node, narrowed(node, made(node)));
+        return completed(node, withOthers(node, narrowed(node, made(node))));
     }
 
     /** The same where the document may name a deletion of the rule book, which then says which rows. */
@@ -203,7 +218,7 @@ final class JsonRequest {
         Mode mode = operation == null || operation.equals("delete")
                 ? null
                 : JsonReader.word(Mode.values(), Mode::word, operation);
-        return completed(node, deletions.apply(deletion).request(values, mode));
+        return completed(node, withOthers(node, deletions.apply(deletion).request(values, mode)));
     }
 
     private static Request narrowed(JsonNode node, Request made) {
@@ -216,6 +231,18 @@ final class JsonRequest {
         }
         Long limit = StrictJson.whole(node, "limit");
         return limit == null ? request : request.limit(limit);
+    }
+
+    private static Request withOthers(JsonNode node, Request first) {
+        Request request = first;
+        for (JsonNode other : StrictJson.list(node, "plus")) {
+            StrictJson.wantsObject(other, "request that is added");
+            refuseUnknown(other, SELECTING, ONLY_CODE, "request that is added to another one");
+            ObjectNode whole = other.deepCopy();
+            whole.put("operation", first.operation().word());
+            request = request.plus(narrowed(whole, made(whole)));
+        }
+        return request;
     }
 
     private static Request completed(JsonNode node, Request selecting) {

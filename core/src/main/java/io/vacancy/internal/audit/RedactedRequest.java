@@ -143,7 +143,8 @@ public final class RedactedRequest {
             rules.put(relation, words.whole(rule));
         });
         ResolvedMerge merge = given.merge();
-        return given.told(selection, narrowing, rules, merge == null ? null : hidden(merge));
+        return given.told(selection, narrowing, rules, merge == null ? null : hidden(merge))
+                .plus(given.others().stream().map(this::hidden).toList());
     }
 
     private ResolvedMerge hidden(ResolvedMerge merge) {

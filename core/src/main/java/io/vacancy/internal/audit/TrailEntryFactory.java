@@ -23,6 +23,7 @@ import io.vacancy.request.Selection;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import io.vacancy.schema.TableName;
 import io.vacancy.spi.AffectedKeys;
 import io.vacancy.spi.plan.ArchiveSelection;
 import io.vacancy.trail.AffectedRows;
@@ -97,10 +98,18 @@ public record TrailEntryFactory(
         RedactedRequest told = new RedactedRequest(redactor, request, preview.impact());
         Confirmation confirmation =
                 ending == Ending.DECLINED ? confirmation(consent, preview.question(), request, told) : null;
-        List<String> keys = keysOf(request, preview.impact().records());
-        long rows = Math.max(preview.impact().selected(), keys.size());
-        List<AffectedRows> selected =
-                List.of(new AffectedRows(request.table().toString(), null, null, null, rows, keys));
+        List<AffectedRows> selected = new ArrayList<>();
+        for (ResolvedRequest each : request.each()) {
+            TableName table = each.table().name();
+            List<String> keys = keysOf(
+                    each,
+                    preview.impact().records().stream()
+                            .filter(row -> row.table().equals(table))
+                            .toList());
+            boolean alone = request.others().isEmpty();
+            long found = alone ? preview.impact().selected() : preview.impact().selectedOf(table);
+            selected.add(new AffectedRows(table.toString(), null, null, null, Math.max(found, keys.size()), keys));
+        }
         String reason = reason(request, outcome, told);
         return entry(request, told, ending, now, confirmation, selected, null, 0, reason);
     }

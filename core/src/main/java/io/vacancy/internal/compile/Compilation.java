@@ -32,6 +32,7 @@ import io.vacancy.spi.plan.Program;
 import io.vacancy.spi.plan.RelationStep;
 import io.vacancy.spi.plan.Replacement;
 import io.vacancy.spi.plan.RequestKey;
+import io.vacancy.spi.plan.Target;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -63,6 +64,7 @@ record Compilation(
         return new ExecutionPlan(
                 program,
                 new TargetFactory(rules, visibility, resolved, program.mode()).target(),
+                others(),
                 scopes,
                 request.onBlocked() == OnBlocked.SKIP,
                 writes(),
@@ -77,6 +79,15 @@ record Compilation(
                 request.lockTimeout() == null ? lockTimeout : request.lockTimeout(),
                 key,
                 detail);
+    }
+
+    private Map<TableName, Target> others() {
+        Map<TableName, Target> others = new HashMap<>();
+        for (ResolvedRequest other : resolved.others()) {
+            TableName table = other.table().name();
+            others.put(table, new TargetFactory(rules, visibility, other, program.mode(table)).target());
+        }
+        return others;
     }
 
     private ArchivePolicy archivePolicy(Map<TableName, Condition> scopes) {
@@ -257,14 +268,16 @@ record Compilation(
         if (resolved.planned().selectsArchived()) {
             return Set.of();
         }
-        TableName table = resolved.table().name();
         Set<TableName> counted = new HashSet<>();
         program.tables().stream().filter(rules::neverEmptied).forEach(counted::add);
-        Limits limits = resolved.request().limits().stricter(rules.limits(table));
-        // A condition that takes every row is to be asked like every row; a key never is one.
-        boolean mayBeEveryRow = !(resolved.selection() instanceof Selection.ByKeys);
-        if (limits.atMostPercent() != null || (judged && mayBeEveryRow)) {
-            counted.add(table);
+        for (ResolvedRequest each : resolved.each()) {
+            TableName table = each.table().name();
+            Limits limits = resolved.request().limits().stricter(rules.limits(table));
+            // A condition that takes every row is to be asked like every row; a key never is one.
+            boolean mayBeEveryRow = !(each.selection() instanceof Selection.ByKeys);
+            if (limits.atMostPercent() != null || (judged && mayBeEveryRow)) {
+                counted.add(table);
+            }
         }
         return counted;
     }

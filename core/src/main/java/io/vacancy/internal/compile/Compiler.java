@@ -24,6 +24,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
@@ -37,7 +38,7 @@ public final class Compiler {
     private final Map<Start, Program> compiled = new ConcurrentHashMap<>();
 
     /** What a program depends on besides the rules and the tables, which stay the same for a compiler. */
-    private record Start(TableName root, OperationKind mode) {}
+    private record Start(TableName root, List<TableName> others, Map<TableName, OperationKind> modes) {}
 
     public Compiler(ResolvedRules rules) {
         this.schema = rules.schema();
@@ -51,10 +52,22 @@ public final class Compiler {
      * @throws MisuseException if rows of one table would have to be marked and removed at once
      */
     public Program compile(TableName root, OperationKind mode) {
-        Start start = new Start(root, mode);
+        return compile(root, Map.of(root, mode));
+    }
+
+    /**
+     * The program for rows of several tables.
+     *
+     * @param roots how the selected rows of each table go, that of the first one included
+     * @throws MisuseException if rows of one table would have to be marked and removed at once
+     */
+    public Program compile(TableName first, Map<TableName, OperationKind> roots) {
+        List<TableName> others =
+                roots.keySet().stream().filter(table -> !table.equals(first)).toList();
+        Start start = new Start(first, others, roots);
         Program known = compiled.get(start);
         if (known == null) {
-            known = new Run(root, mode).program();
+            known = new Run(start).program();
             compiled.put(start, known);
         }
         return known;
@@ -63,14 +76,14 @@ public final class Compiler {
     /** The compilation of one program. */
     private final class Run {
 
-        private final TableName root;
+        private final Start start;
         private final OperationKind mode;
         private final Map<TableName, OperationKind> modes = new LinkedHashMap<>();
         private final Map<TableName, String> reachedBy = new HashMap<>();
 
-        Run(TableName root, OperationKind mode) {
-            this.root = root;
-            this.mode = mode;
+        Run(Start start) {
+            this.start = start;
+            this.mode = Objects.requireNonNull(start.modes().get(start.root()));
         }
 
         Program program() {
@@ -96,12 +109,22 @@ public final class Compiler {
             List<TableName> removed = reached.stream()
                     .filter(table -> modes.get(table) == OperationKind.ERASE)
                     .toList();
-            return new Program(schema, root, mode, modes, components, holds, changes, order.steps(removed));
+            return new Program(
+                    schema,
+                    start.root(),
+                    start.others(),
+                    mode,
+                    modes,
+                    components,
+                    holds,
+                    changes,
+                    order.steps(removed));
         }
 
         private void reach() {
-            modes.put(root, mode);
-            reachedBy.put(root, "the selection");
+            modes.put(start.root(), mode);
+            modes.putAll(start.modes());
+            modes.keySet().forEach(root -> reachedBy.put(root, "the selection"));
             Deque<TableName> waiting = new ArrayDeque<>(modes.keySet());
             for (TableName parent = waiting.poll(); parent != null; parent = waiting.poll()) {
                 for (RelationStep branch : cascades(parent)) {

@@ -2,11 +2,13 @@
 package io.vacancy.internal.compile;
 
 import io.vacancy.archive.ReceiptId;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.resolve.ResolvedMerge;
 import io.vacancy.internal.resolve.ResolvedRequest;
 import io.vacancy.request.OperationKind;
 import io.vacancy.rules.ResolvedRules;
+import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.Detail;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.Program;
@@ -14,6 +16,8 @@ import io.vacancy.spi.plan.RequestKey;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -77,15 +81,29 @@ public record PlanFactory(
         Compiler compiles = own == rules ? compiler : new Compiler(own);
         Program program = request.planned().selectsArchived()
                 ? Program.alone(own.schema(), request.table().name(), mode)
-                : compiles.compile(request.table().name(), mode);
+                : compiles.compile(request.table().name(), modes(request, mode));
         return new Compilation(own, visible, fixed(at), receipt, who, lockTimeout, request, program)
                 .plan(detail, judged, key);
+    }
+
+    private static Map<TableName, OperationKind> modes(ResolvedRequest request, OperationKind first) {
+        Map<TableName, OperationKind> modes = new LinkedHashMap<>();
+        modes.put(request.table().name(), first);
+        request.others().forEach(other -> modes.put(other.table().name(), other.operation()));
+        return modes;
     }
 
     /** The rules that hold for a request: those of the rule book, but for what the request itself says or means. */
     private ResolvedRules rules(ResolvedRequest request, OperationKind mode) {
         if (request.operation() == OperationKind.FORGET) {
             return rules.forgetting(request.table().name());
+        }
+        boolean alike = request.others().stream().allMatch(other -> other.operation() == mode);
+        if (!alike && !request.request().rules().isEmpty()) {
+            throw new MisuseException(
+                    "The request has rules of its own, and rows of one of its tables are erased and of another one"
+                            + " soft-deleted.",
+                    "Say in the rule book what becomes of child rows, or make a request of each.");
         }
         ResolvedMerge merge = request.merge();
         ResolvedRules asked = rules.with(request.request().rules(), mode);

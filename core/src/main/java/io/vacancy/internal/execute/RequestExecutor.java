@@ -89,7 +89,7 @@ public record RequestExecutor(Installation at) {
     }
 
     private Stream<Row> rows(ResolvedRequest resolved, Table wanted, Act act) {
-        at.visible().wants(resolved.table(), act);
+        resolved.each().forEach(each -> at.visible().wants(each.table(), act));
         at.visible().wants(wanted, act);
         ExecutionPlan plan = at.plans().plan(resolved, Detail.COUNTS, false);
         return plan.program().tables().contains(wanted.name())
@@ -101,7 +101,7 @@ public record RequestExecutor(Installation at) {
     public Stream<Row> missing(Request request) {
         at.workplaces().beforeRequest();
         ResolvedRequest resolved = resolved(request);
-        at.visible().wants(resolved.table(), Act.LOOK);
+        resolved.each().forEach(each -> at.visible().wants(each.table(), Act.LOOK));
         return at.store().missing(at.plans().plan(resolved, Detail.COUNTS, false), at.monitor(request));
     }
 
@@ -109,7 +109,7 @@ public record RequestExecutor(Installation at) {
     public Stream<SkippedRow> skipped(Request request) {
         at.workplaces().beforeRequest();
         ResolvedRequest resolved = resolved(request);
-        at.visible().wants(resolved.table(), Act.LOOK);
+        resolved.each().forEach(each -> at.visible().wants(each.table(), Act.LOOK));
         return at.store().skipped(at.plans().plan(resolved, Detail.SHOWN, true), at.monitor(request));
     }
 
@@ -281,7 +281,7 @@ public record RequestExecutor(Installation at) {
 
     private PreviewFactory previews(ResolvedRequest resolved) {
         AccessRights visible = at.visible();
-        visible.wantsOpen(resolved.table());
+        resolved.each().forEach(each -> visible.wantsOpen(each.table()));
         boolean scoped = visible.condition(resolved.table()) != null;
         SaveTarget target = at.settings().saveTarget;
         String savedTo = target == null ? null : target.name();

@@ -6,27 +6,29 @@ import io.vacancy.preview.Effect;
 import io.vacancy.preview.Impact;
 import io.vacancy.request.Limits;
 import io.vacancy.rules.ResolvedRules;
-import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
-/** What refuses a request by number, whatever the answer. */
-record Guards(Limits limits, ResolvedRules rules) {
+/**
+ * What refuses a request by number, whatever the answer.
+ *
+ * @param tables of which rows are selected, as they are named
+ */
+record Guards(Limits limits, String tables) {
 
-    /** Which guard refuses it and why, or null. */
+    /** Which guard refuses so many selected rows and why, or null. */
     @Nullable
-    String refusal(Table table, Impact found) {
-        long selected = found.selected();
+    String refusal(long selected, Impact found) {
         Long expected = limits.expect();
         if (expected != null && expected != selected) {
-            return CountText.rows(expected) + " of " + table + (expected == 1 ? " was" : " were")
+            return CountText.rows(expected) + " of " + tables + (expected == 1 ? " was" : " were")
                     + " expected, but the selection has " + CountText.rows(selected) + ".";
         }
         Long most = limits.atMost();
         if (most != null && selected > most) {
-            return "The selection has " + CountText.rows(selected) + " of " + table + ", and at most "
+            return "The selection has " + CountText.rows(selected) + " of " + tables + ", and at most "
                     + CountText.grouped(most) + " may be deleted at once.";
         }
         Long mostInAll = limits.atMostInAll();
@@ -34,18 +36,25 @@ record Guards(Limits limits, ResolvedRules rules) {
             return CountText.rows(found.going()) + " would be deleted in total, and at most "
                     + CountText.grouped(mostInAll) + " may be deleted at once.";
         }
-        Long there = found.present().get(table.name());
-        Double percent = limits.atMostPercent();
-        if (percent != null && there != null && selected > Limits.rowsOf(percent, there)) {
-            return "The selection has " + CountText.grouped(selected) + " of the " + CountText.rows(there) + " of "
-                    + table
-                    + ", and at most " + CountText.percent(percent) + " may be deleted at once: "
-                    + CountText.rows(Limits.rowsOf(percent, there)) + ".";
-        }
-        return emptied(found);
+        return null;
     }
 
-    private @Nullable String emptied(Impact found) {
+    /** The same of a part of a table's rows. */
+    @Nullable
+    String refusalOfPart(TableName table, Impact found) {
+        long selected = found.selectedOf(table);
+        Long there = found.present().get(table);
+        Double percent = limits.atMostPercent();
+        return percent != null && there != null && selected > Limits.rowsOf(percent, there)
+                ? "The selection has " + CountText.grouped(selected) + " of the " + CountText.rows(there) + " of "
+                        + table
+                        + ", and at most " + CountText.percent(percent) + " may be deleted at once: "
+                        + CountText.rows(Limits.rowsOf(percent, there)) + "."
+                : null;
+    }
+
+    /** Which table would be left without a row though it must not be, or null. */
+    static @Nullable String emptied(ResolvedRules rules, Impact found) {
         Map<TableName, Long> going = new LinkedHashMap<>();
         for (Effect effect : found.effects()) {
             if (effect.goes()) {

@@ -21,6 +21,7 @@ import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.Fingerprint;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -88,7 +89,11 @@ public record PreviewFactory(
     private @Nullable String approval(Impact found) {
         long affected =
                 found.totals().values().stream().mapToLong(Long::longValue).sum();
-        return rules.approval(resolved.table().name(), resolved.operation(), affected);
+        return resolved.each().stream()
+                .map(each -> rules.approval(each.table().name(), each.operation(), affected))
+                .filter(Objects::nonNull)
+                .findFirst()
+                .orElse(null);
     }
 
     /** Why the selected row cannot be merged, or null. */
@@ -119,12 +124,11 @@ public record PreviewFactory(
                 return refusal;
             }
         }
-        if (rules.neverDeleted(table.name()) && operation.deletes()) {
-            return "Rows of " + table + " are never deleted.";
-        }
-        if (!table.identity().exists() && operation != OperationKind.TRUNCATE && !archived) {
-            return "Table " + table + " has no key by which its rows could be told apart, so nothing can be deleted"
-                    + " from it but every row at once.";
+        for (ResolvedRequest each : resolved.each()) {
+            String refusal = refusal(each.table(), operation, archived);
+            if (refusal != null) {
+                return refusal;
+            }
         }
         List<TableName> hiding = found.hiding().stream()
                 .filter(each -> !rules.nothingHidden(each))
@@ -143,11 +147,45 @@ public record PreviewFactory(
             }
         }
         String refusal = operation == OperationKind.TRUNCATE ? notAtOnce() : null;
-        if (refusal == null && resolved.selection() instanceof Selection.ByMatch && found.selected() > 1) {
-            refusal = CountText.rows(found.selected()) + " of " + table + " match " + Messages.selected(resolved)
-                    + ", and a match means exactly one. Say which by its key, or select by a condition.";
+        for (ResolvedRequest each : resolved.each()) {
+            refusal = refusal == null ? ambiguous(each, found) : refusal;
         }
-        return refusal == null ? new Guards(limits(), rules).refusal(table, found) : refusal;
+        return refusal == null ? guarded(found) : refusal;
+    }
+
+    private @Nullable String refusal(Table table, OperationKind operation, boolean archived) {
+        if (rules.neverDeleted(table.name()) && operation.deletes()) {
+            return "Rows of " + table + " are never deleted.";
+        }
+        return !table.identity().exists() && operation != OperationKind.TRUNCATE && !archived
+                ? "Table " + table + " has no key by which its rows could be told apart, so nothing can be deleted"
+                        + " from it but every row at once."
+                : null;
+    }
+
+    /** Why a match that means one row does not, or null. */
+    private static @Nullable String ambiguous(ResolvedRequest each, Impact found) {
+        long selected = found.selectedOf(each.table().name());
+        return each.selection() instanceof Selection.ByMatch && selected > 1
+                ? CountText.rows(selected) + " of " + each.table() + " match " + Messages.selectedAlone(each)
+                        + ", and a match means exactly one. Say which by its key, or select by a condition."
+                : null;
+    }
+
+    /** Which limit refuses it and why, or null: those of the request for all it selects, those of a table for its own rows. */
+    private @Nullable String guarded(Impact found) {
+        Limits own = limits();
+        String all =
+                resolved.each().stream().map(each -> each.table().toString()).collect(Collectors.joining(" and "));
+        String refusal = new Guards(own, all).refusal(found.selected(), found);
+        for (ResolvedRequest each : resolved.each()) {
+            TableName table = each.table().name();
+            Limits limits = resolved.archived() == null ? rules.limits(table) : Limits.NONE;
+            Guards guards = new Guards(limits, table.toString());
+            refusal = refusal == null ? guards.refusal(found.selectedOf(table), found) : refusal;
+            refusal = refusal == null ? new Guards(own.stricter(limits), all).refusalOfPart(table, found) : refusal;
+        }
+        return refusal == null ? Guards.emptied(rules, found) : refusal;
     }
 
     /** Rows of tables that inherit are kept with all their columns, but nothing follows the relations to them. */
@@ -169,19 +207,13 @@ public record PreviewFactory(
         return null;
     }
 
-    /**
-     * The request's own limits, with those of its named deletion as the rule book has it now; what the rule book says of
-     * rows that are deleted does not bind those that are restored, or archived ones.
-     */
+    /** The request's own limits, with those of its named deletion as the rule book has it now. */
     private Limits limits() {
         Limits limits = resolved.request().limits();
         String deletion = resolved.request().deletion();
-        if (deletion != null) {
-            limits = limits.stricter(rules.deletion(deletion).limits());
-        }
-        return resolved.archived() == null
-                ? limits.stricter(rules.limits(resolved.table().name()))
-                : limits;
+        return deletion == null
+                ? limits
+                : limits.stricter(rules.deletion(deletion).limits());
     }
 
     private @Nullable String notAtOnce() {
@@ -196,10 +228,14 @@ public record PreviewFactory(
         return null;
     }
 
-    /** Why the actor may not do this to the selected table, whatever is in it; or null. */
+    /** Why the actor may not do this to the selected tables, whatever is in them; or null. */
     @Nullable
     public String forbidden(Act act) {
         String refusal = permission.refusal(actor, resolved.table().name(), act);
+        for (ResolvedRequest other : resolved.others()) {
+            Act same = act == Act.of(resolved.operation()) ? Act.of(other.operation()) : act;
+            refusal = refusal == null ? permission.refusal(actor, other.table().name(), same) : refusal;
+        }
         return refusal != null || !scoped || resolved.operation() != OperationKind.TRUNCATE
                 ? refusal
                 : "Table " + resolved.table()

@@ -39,13 +39,21 @@ public final class Messages {
 
     /** The question for impact that could go ahead. */
     public Question ask(ResolvedRequest request, Impact impact) {
-        Table table = request.table();
-        OperationKind mode = request.operation();
         // Whoever brings back all that was marked loses nothing.
-        boolean everyRow = mode.loses() && impact.everyRowOf(table.name());
+        List<ResolvedRequest> emptied =
+                request.each().stream().filter(each -> everyRow(each, impact)).toList();
         long many = Math.max(impact.going(), impact.selected());
-        Strength strength = rules.strength(table.name(), everyRow, many);
-        if (strength == Strength.LABEL && impact.records().size() != 1) {
+        Strength strength = Strength.NONE;
+        Table table = request.table();
+        for (ResolvedRequest each : request.each()) {
+            Strength own = rules.strength(each.table().name(), emptied.contains(each), many);
+            if (own.compareTo(strength) > 0) {
+                strength = own;
+                table = each.table();
+            }
+        }
+        boolean one = impact.records().size() == 1 && request.others().isEmpty();
+        if (strength == Strength.LABEL && !one) {
             strength = Strength.COUNT;
         }
         String awaited =
@@ -59,13 +67,31 @@ public final class Messages {
         return new Question(
                 strength,
                 title(request, impact) + "?",
-                consequences(request, everyRow, impact),
+                consequences(request, emptied, impact),
                 awaited,
                 impact.fingerprint());
     }
 
+    private static boolean everyRow(ResolvedRequest request, Impact impact) {
+        return request.operation().loses() && impact.everyRowOf(request.table().name());
+    }
+
     /** What is to be done, in a few words: "Erase boat Osprey (HV-204)". */
     public String title(ResolvedRequest request, Impact impact) {
+        StringBuilder title = new StringBuilder(titleAlone(request, impact));
+        OperationKind said = request.operation();
+        for (ResolvedRequest other : request.others()) {
+            title.append(" and ");
+            if (other.operation() != said) {
+                title.append(other.operation() == OperationKind.SOFT_DELETE ? "mark as deleted " : "erase ");
+            }
+            said = other.operation();
+            title.append(what(other, impact));
+        }
+        return title.toString();
+    }
+
+    private String titleAlone(ResolvedRequest request, Impact impact) {
         Table table = request.table();
         return switch (request.operation()) {
             case UNLINK_ORPHANS ->
@@ -106,24 +132,32 @@ public final class Messages {
             return CountText.archivedRows(impact.going()) + " of "
                     + (tables == 1 ? table.toString() : tables + " tables");
         }
-        List<Row> records = impact.records();
-        if (impact.selected() == 1 && records.size() == 1) {
+        long selected = impact.selectedFrom().isEmpty() ? impact.selected() : impact.selectedOf(table.name());
+        List<Row> records = impact.records().stream()
+                .filter(row -> row.table().equals(table.name()))
+                .toList();
+        if (selected == 1 && records.size() == 1) {
             return table + " " + rules.label(records.get(0));
         }
-        if (mode.loses() && impact.everyRowOf(table.name()) && impact.selected() > 1) {
+        if (everyRow(request, impact) && selected > 1) {
             return (mode == OperationKind.SOFT_DELETE ? "every active row of " : "every row of ") + table + ", all "
-                    + CountText.rows(impact.selected());
+                    + CountText.rows(selected);
         }
-        String selected = request.selection() instanceof Selection.ByKeys
+        String by = request.selection() instanceof Selection.ByKeys
                         && request.narrowing().condition() == null
                 ? ""
-                : selected(request);
-        return CountText.rows(impact.selected()) + " of " + table + (selected.isEmpty() ? "" : " " + selected);
+                : selectedAlone(request);
+        return CountText.rows(selected) + " of " + table + (by.isEmpty() ? "" : " " + by);
     }
 
     /** By what rows were selected, to stand after the table's name: {@code where left_on < …}. */
     public static String selected(ResolvedRequest request) {
         return selected(request, LONGEST);
+    }
+
+    /** The same without what else is selected. */
+    public static String selectedAlone(ResolvedRequest request) {
+        return selectedAlone(request, LONGEST);
     }
 
     /** The same, however long it is. */
@@ -132,6 +166,17 @@ public final class Messages {
     }
 
     private static String selected(ResolvedRequest request, int longest) {
+        StringBuilder selected = new StringBuilder(selectedAlone(request, longest));
+        for (ResolvedRequest other : request.others()) {
+            String by = selectedAlone(other, longest);
+            selected.append(selected.isEmpty() ? "and " : ", and ")
+                    .append(other.table())
+                    .append(by.isEmpty() ? "" : " " + by);
+        }
+        return selected.toString();
+    }
+
+    private static String selectedAlone(ResolvedRequest request, int longest) {
         Condition further = request.narrowing().condition();
         Condition condition = null;
         if (request.selection() instanceof Selection.ByCondition by) {
@@ -165,23 +210,25 @@ public final class Messages {
         return clean.length() <= longest ? clean : clean.substring(0, longest - 3) + "...";
     }
 
-    private List<String> consequences(ResolvedRequest request, boolean everyRow, Impact impact) {
+    private List<String> consequences(ResolvedRequest request, List<ResolvedRequest> emptied, Impact impact) {
         Table table = request.table();
         OperationKind mode = request.operation();
         List<String> sentences = new ArrayList<>();
-        if (everyRow) {
-            boolean said = request.selection() instanceof Selection.EveryRow
-                    && request.narrowing().isEmpty();
+        for (ResolvedRequest each : emptied) {
+            boolean said = each.selection() instanceof Selection.EveryRow
+                    && each.narrowing().isEmpty();
             String none =
-                    switch (mode) {
+                    switch (each.operation()) {
                         case SOFT_DELETE -> "none stays active.";
                         case BLANK -> "none stays as it is.";
                         default -> "none stays.";
                     };
+            String of = request.others().isEmpty() ? "" : " of " + each.table();
             sentences.add(
                     said
-                            ? "Every row is meant, whatever a list or a filter showed before: " + none
-                            : "The selection is every row of the table: " + none);
+                            ? "Every row" + of + " is meant, whatever a list or a filter showed before: " + none
+                            : "The selection is every row of " + (of.isEmpty() ? "the table" : each.table()) + ": "
+                                    + none);
         }
         List<Effect> along = impact.effects().stream()
                 .filter(effect -> effect.relation() != null && effect.goes())

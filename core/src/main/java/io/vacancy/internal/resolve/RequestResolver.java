@@ -31,6 +31,7 @@ import io.vacancy.spi.plan.PlannedOperation.Purge;
 import io.vacancy.spi.plan.PlannedOperation.RestoreArchived;
 import io.vacancy.spi.plan.PlannedOperation.RestoreMarked;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -76,7 +77,25 @@ public record RequestResolver(
         if (operation instanceof Operation.Merge merge) {
             return merge(request, merge, table);
         }
-        return resolved(request, kind(request, table), table, selection(request), new Cascade());
+        return resolved(request, kind(request, table), table, selection(request), new Cascade())
+                .plus(others(request, table));
+    }
+
+    private List<ResolvedRequest> others(Request request, Table first) {
+        List<Table> tables = new ArrayList<>(List.of(first));
+        List<ResolvedRequest> others = new ArrayList<>();
+        for (Request other : request.others()) {
+            Table table = table(other);
+            if (tables.contains(table)) {
+                throw new MisuseException(
+                        "Rows of " + table + " are selected twice in one request.",
+                        "Select them by one condition, with or.");
+            }
+            tables.add(table);
+            Request whole = request.includesMarked() ? other.includingMarked() : other;
+            others.add(resolved(whole, kind(whole, table), table, selection(other), new Cascade()));
+        }
+        return others;
     }
 
     /** A deletion is one of two operations, as the rule book says now. */
@@ -108,7 +127,7 @@ public record RequestResolver(
     private ResolvedRequest resolved(
             Request request, OperationKind kind, Table table, Selection selection, PlannedOperation planned) {
         return new ResolvedRequest(
-                request, kind, table, selection, Narrowing.of(request), planned, request.rules(), null);
+                request, kind, table, selection, Narrowing.of(request), planned, request.rules(), null, List.of());
     }
 
     /** The row that stays is read now; that it is still there and fits is seen again under the locks. */
@@ -143,7 +162,8 @@ public record RequestResolver(
                 Narrowing.of(request),
                 new Cascade(),
                 told,
-                resolved);
+                resolved,
+                List.of());
     }
 
     private Table table(Request request) {
@@ -207,7 +227,13 @@ public record RequestResolver(
                 .toList();
         ArchiveSelection beside = archived.isEmpty() ? null : images;
         if (!marks.isEmpty()) {
-            return everything(request, OperationKind.RESTORE, marks.get(0), new RestoreMarked(receipt, beside));
+            return everything(request, OperationKind.RESTORE, marks.get(0), new RestoreMarked(receipt, beside))
+                    .plus(marks.stream()
+                            .filter(line -> line.relation() == null
+                                    && !line.table().equals(marks.get(0).table()))
+                            .map(line ->
+                                    everything(request, OperationKind.RESTORE, line, new RestoreMarked(receipt, null)))
+                            .toList());
         }
         ResolvedRequest marked = markedUnder(request, receipt, new RestoreMarked(null, beside));
         if (marked != null) {
@@ -280,7 +306,7 @@ public record RequestResolver(
         }
     }
 
-    /** The rows that were selected once, in the table that nothing else of the receipt leads to; null for none. */
+    /** The rows that were selected once, in the tables that nothing else of the receipt leads to; null for none. */
     private @Nullable ResolvedRequest markedUnder(Request request, ReceiptId receipt, PlannedOperation planned) {
         Map<TableName, Condition> under = new LinkedHashMap<>();
         Map<TableName, Condition> marked = new LinkedHashMap<>();
@@ -299,19 +325,16 @@ public record RequestResolver(
         List<TableName> found = under.keySet().stream()
                 .filter(table -> counts.getOrDefault(table, 0L) > 0)
                 .toList();
-        for (TableName table : found) {
-            boolean first = rules.schema().relationsFrom(table).stream()
-                    .noneMatch(relation -> !relation.toItself() && found.contains(relation.parent()));
-            Condition ofReceipt = under.get(table);
-            if (first && ofReceipt != null) {
-                return resolved(
+        List<ResolvedRequest> first = found.stream()
+                .filter(table -> rules.schema().relationsFrom(table).stream()
+                        .noneMatch(relation -> !relation.toItself() && found.contains(relation.parent())))
+                .map(table -> resolved(
                         request,
                         OperationKind.RESTORE,
                         rules.schema().table(table),
-                        new Selection.ByCondition(ofReceipt),
-                        planned);
-            }
-        }
-        return null;
+                        new Selection.ByCondition(Objects.requireNonNull(under.get(table))),
+                        planned))
+                .toList();
+        return first.isEmpty() ? null : first.get(0).plus(first.subList(1, first.size()));
     }
 }

@@ -7,6 +7,8 @@ import io.vacancy.request.Selection;
 import io.vacancy.schema.Table;
 import io.vacancy.spi.plan.ArchiveSelection;
 import io.vacancy.spi.plan.PlannedOperation;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -21,6 +23,7 @@ import org.jspecify.annotations.Nullable;
  * @param planned what the store has to do
  * @param rules the request's own rules, by the written form of the relation
  * @param merge what a merge does; null for any other operation
+ * @param others what else is selected, each from a table of its own and in the same way
  */
 public record ResolvedRequest(
         Request request,
@@ -30,7 +33,24 @@ public record ResolvedRequest(
         Narrowing narrowing,
         PlannedOperation planned,
         Map<String, String> rules,
-        @Nullable ResolvedMerge merge) {
+        @Nullable ResolvedMerge merge,
+        List<ResolvedRequest> others) {
+
+    public ResolvedRequest {
+        others = List.copyOf(others);
+    }
+
+    /** This and what else is selected. */
+    public List<ResolvedRequest> each() {
+        List<ResolvedRequest> each = new ArrayList<>(List.of(this));
+        each.addAll(others);
+        return each;
+    }
+
+    /** The same with more that is selected. */
+    public ResolvedRequest plus(List<ResolvedRequest> more) {
+        return new ResolvedRequest(request, operation, table, selection, narrowing, planned, rules, merge, more);
+    }
 
     /** The archived rows that it is about, or null. */
     public @Nullable ArchiveSelection archived() {
@@ -40,11 +60,11 @@ public record ResolvedRequest(
     /** The same with other words for what it selects, the rules that it has and what it merges into, to be told. */
     public ResolvedRequest told(
             Selection selected, Narrowing narrowed, Map<String, String> written, @Nullable ResolvedMerge merged) {
-        return new ResolvedRequest(request, operation, table, selected, narrowed, planned, written, merged);
+        return new ResolvedRequest(request, operation, table, selected, narrowed, planned, written, merged, others);
     }
 
     /** The same with something else for the store to do. */
     public ResolvedRequest planned(PlannedOperation other) {
-        return new ResolvedRequest(request, operation, table, selection, narrowing, other, rules, merge);
+        return new ResolvedRequest(request, operation, table, selection, narrowing, other, rules, merge, others);
     }
 }

@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * A program together with what belongs to one request: all that a store needs to know.
  *
  * @param target the rows to start from
+ * @param others the same of further tables
  * @param scopes the conditions that hold on everything the caller may see or touch, for the tables that
  *     have one
  * @param skipping whether selected rows are left out whose going is blocked
@@ -34,6 +35,7 @@ import org.jspecify.annotations.Nullable;
 public record ExecutionPlan(
         Program program,
         Target target,
+        Map<TableName, Target> others,
         Map<TableName, Condition> scopes,
         boolean skipping,
         ColumnWrites writes,
@@ -50,6 +52,7 @@ public record ExecutionPlan(
         Detail detail) {
 
     public ExecutionPlan {
+        others = Map.copyOf(others);
         scopes = Map.copyOf(scopes);
         holds = List.copyOf(holds);
         marked = Map.copyOf(marked);
@@ -63,6 +66,11 @@ public record ExecutionPlan(
      * @param leftOut what holds for the rows that are not selected though they were asked for; null if none is
      */
     public record Visible(Condition active, @Nullable Condition leftOut) {}
+
+    /** The rows of a table to start from, or null where none of it are selected. */
+    public @Nullable Target target(TableName table) {
+        return table.equals(program.root()) ? target : others.get(table);
+    }
 
     /** Whether every row is looked at, since what is found is shown or compared with what was shown. */
     public boolean compared() {
@@ -93,6 +101,7 @@ public record ExecutionPlan(
         return new ExecutionPlan(
                 program,
                 target,
+                others,
                 scopes,
                 skipping,
                 writes,

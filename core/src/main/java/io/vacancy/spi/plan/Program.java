@@ -16,7 +16,8 @@ import java.util.Set;
  *
  * @param schema what it was compiled for
  * @param root the table of the selected rows
- * @param mode how the selected rows go, or come back
+ * @param others further tables of which rows are selected
+ * @param mode how the selected rows of the first table go, or come back
  * @param modes the same of each table, since what depends on a marked row may be removed
  * @param components what to find, parents first
  * @param holds the branches whose child rows stand in the way
@@ -26,6 +27,7 @@ import java.util.Set;
 public record Program(
         Schema schema,
         TableName root,
+        List<TableName> others,
         OperationKind mode,
         Map<TableName, OperationKind> modes,
         List<Component> components,
@@ -34,6 +36,7 @@ public record Program(
         List<DeleteStep> removals) {
 
     public Program {
+        others = List.copyOf(others);
         modes = Map.copyOf(modes);
         components = List.copyOf(components);
         holds = List.copyOf(holds);
@@ -45,7 +48,8 @@ public record Program(
     public static Program alone(Schema schema, TableName table, OperationKind mode) {
         Component only = new Component(List.of(table), List.of(), List.of());
         List<DeleteStep> removals = List.of(new DeleteStep(List.of(table), List.of()));
-        return new Program(schema, table, mode, Map.of(table, mode), List.of(only), List.of(), List.of(), removals);
+        return new Program(
+                schema, table, List.of(), mode, Map.of(table, mode), List.of(only), List.of(), List.of(), removals);
     }
 
     /** Everything that happens to child rows of parents that go. */
@@ -58,6 +62,13 @@ public record Program(
         branches.addAll(holds);
         branches.addAll(changes);
         return branches;
+    }
+
+    /** The tables of which rows are selected. */
+    public List<TableName> roots() {
+        List<TableName> roots = new ArrayList<>(List.of(root));
+        roots.addAll(others);
+        return roots;
     }
 
     /** How rows of a table go. */

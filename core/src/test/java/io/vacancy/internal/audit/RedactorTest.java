@@ -129,7 +129,8 @@ class RedactorTest {
                 Narrowing.of(request),
                 new PlannedOperation.Cascade(),
                 request.rules(),
-                null);
+                null,
+                List.of());
     }
 
     private static Impact found(Row... rows) {

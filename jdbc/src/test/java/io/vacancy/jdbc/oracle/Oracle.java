@@ -18,6 +18,7 @@ final class Oracle {
 
     private final World world;
     private final Set<Integer> asked = new TreeSet<>();
+    private final Map<Integer, Set<Integer>> askedBesides = new TreeMap<>();
     private List<Set<Integer>> rowsToDelete = new ArrayList<>();
     final Set<Integer> skipped = new TreeSet<>();
     /** By relation: the child rows that block, those that cross the scope, and what others will refer to. */
@@ -37,6 +38,11 @@ final class Oracle {
                 asked.add(id);
             }
         }
+        world.others.forEach((table, ids) -> {
+            Set<Integer> there = new TreeSet<>(ids);
+            there.removeIf(id -> !world.rows.get(table).containsKey(id) || !inScope(table, id));
+            askedBesides.put(table, there);
+        });
         judge(asked);
         while (world.skipping && !held.isEmpty()) {
             Set<Integer> hit = new TreeSet<>();
@@ -64,6 +70,7 @@ final class Oracle {
             going.add(new TreeSet<>());
         }
         going.get(world.root).addAll(selected);
+        askedBesides.forEach((table, ids) -> going.get(table).addAll(ids));
         boolean grown = !world.blanking;
         while (grown) {
             grown = false;
@@ -258,7 +265,7 @@ final class Oracle {
     }
 
     boolean nothing() {
-        return asked.isEmpty();
+        return asked.isEmpty() && askedBesides.values().stream().allMatch(Set::isEmpty);
     }
 
     boolean everythingSpared() {
@@ -266,7 +273,9 @@ final class Oracle {
     }
 
     boolean refused() {
-        return !world.blanking && world.neverDeleted.contains(world.root);
+        return !world.blanking
+                && (world.neverDeleted.contains(world.root)
+                        || world.others.keySet().stream().anyMatch(world.neverDeleted::contains));
     }
 
     boolean blocked() {

@@ -63,15 +63,22 @@ class OracleTest {
         check(engine, CASES / 2, Kind.BLANK);
     }
 
+    @ParameterizedTest(name = "{0}")
+    @MethodSource("io.vacancy.engines.Engine#all")
+    void rowsOfSeveralTablesGoTogetherAndNoneCountsTwice(Engine engine) throws SQLException {
+        check(engine, CASES / 2, Kind.PLUS);
+    }
+
     private enum Kind {
         DELETE,
+        PLUS,
         MERGE,
         BLANK;
 
         /** Of a merge only collisions block, of a blanking only rows outside the scope. */
         int blocked(int cases) {
             return switch (this) {
-                case DELETE -> cases / 10;
+                case DELETE, PLUS -> cases / 10;
                 case MERGE -> cases / 20;
                 case BLANK -> 0;
             };
@@ -98,6 +105,9 @@ class OracleTest {
         if (kind == Kind.BLANK) {
             world.blank();
         }
+        if (kind == Kind.PLUS) {
+            world.plus(new Random(seed));
+        }
         Integer into = merging ? world.merge(new Random(seed)) : null;
         if (merging && into == null) {
             return "no two rows";
@@ -106,6 +116,7 @@ class OracleTest {
         String told = "seed " + seed + " on " + engine + ":\n" + String.join(";\n", script) + ";\n" + ruleBook
                 + (world.blanking ? "blank" : "delete") + " rows of t" + world.root + " keys " + world.selected
                 + (world.selectedBy == null ? "" : ", those with " + world.selectedBy.text())
+                + (world.others.isEmpty() ? "" : " and of others " + world.others)
                 + (world.scoped ? " where owner = 1" : "")
                 + (world.skipping ? " skipping" : "") + (merging ? " merging into " + into : "");
         Database database = engine.fresh();
@@ -135,6 +146,9 @@ class OracleTest {
                                 ? selection.keys(world.selected)
                                 : selection.where(SearchCondition.read(world.selectedBy.text())))
                         .onBlocked(world.skipping ? OnBlocked.SKIP : OnBlocked.REFUSE);
+        for (Map.Entry<Integer, List<Integer>> other : world.others.entrySet()) {
+            request = request.plus(Request.delete("t" + other.getKey()).keys(other.getValue()));
+        }
         Preview preview = vacancy.preview(request);
         compare(told, oracle, preview);
         // Of four cases three are asked about; the fourth goes without having been shown, in fewer statements.

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
@@ -113,6 +114,8 @@ final class World {
     boolean skipping;
     /** By which rows are selected instead of by key, or null. */
     Related selectedBy;
+    /** What else is selected, by table. */
+    final Map<Integer, List<Integer>> others = new TreeMap<>();
     /** Whether the selected rows stay and are blanked. */
     boolean blanking;
     /** Tables of which no two rows have the same r0 and n. */
@@ -165,6 +168,20 @@ final class World {
     /** What n of a row is once it is blanked. */
     Integer blank(int table) {
         return unique.contains(table) ? null : Integer.valueOf(77);
+    }
+
+    /** Has rows of further tables selected as well. */
+    void plus(Random random) {
+        skipping = false;
+        for (int table = 0; table < tables; table++) {
+            if (table != root && random.nextInt(2) == 0) {
+                List<Integer> ids = new ArrayList<>(List.of(1 + random.nextInt(13)));
+                rows.get(table).keySet().stream()
+                        .filter(id -> random.nextInt(3) == 0)
+                        .forEach(ids::add);
+                others.put(table, ids);
+            }
+        }
     }
 
     /** Has the selected rows stay and be blanked. */

@@ -74,10 +74,11 @@ public final class MemoryDatabase {
     }
 
     public synchronized List<Row> rows(ExecutionPlan plan) {
-        TableName root = plan.program().root();
-        List<Row> all = new ArrayList<>(rows(plan, root));
+        List<TableName> roots = plan.program().roots();
+        List<Row> all = new ArrayList<>();
+        roots.forEach(root -> all.addAll(rows(plan, root)));
         plan.program().tables().stream()
-                .filter(table -> !table.equals(root))
+                .filter(table -> !roots.contains(table))
                 .forEach(table -> all.addAll(rows(plan, table)));
         return all;
     }

@@ -95,8 +95,12 @@ final class MemoryTraversal {
     }
 
     private void select() {
-        Target target = plan.target();
-        TableName root = program.root();
+        for (TableName root : program.roots()) {
+            select(root, Objects.requireNonNull(plan.target(root)));
+        }
+    }
+
+    private void select(TableName root, Target target) {
         List<Row> found = new ArrayList<>();
         if (target.keys() == null) {
             found.addAll(rows.all(root));
@@ -119,7 +123,9 @@ final class MemoryTraversal {
                 || (target.filter() != null && !target.filter().test(row)));
         int before = found.size();
         found.removeIf(row -> !holds(target.seen(), row));
-        leftOut = before - found.size();
+        if (root.equals(program.root())) {
+            leftOut = before - found.size();
+        }
         found.sort(order(target.order()));
         Long first = target.first();
         selected.addAll(first == null || first > found.size() ? found : found.subList(0, first.intValue()));
@@ -194,10 +200,13 @@ final class MemoryTraversal {
     private Map<TableName, Set<Row>> reached(Set<Row> from, List<Line> found) {
         Map<TableName, Set<Row>> reached = new HashMap<>();
         program.tables().forEach(table -> reached.put(table, new LinkedHashSet<>()));
-        TableName root = program.root();
-        reached.computeIfAbsent(root, table -> new LinkedHashSet<>()).addAll(from);
-        if (!from.isEmpty()) {
-            found.add(new Line(root, action(root), null, List.copyOf(from)));
+        for (TableName root : program.roots()) {
+            List<Row> own =
+                    from.stream().filter(row -> row.table().equals(root)).toList();
+            Objects.requireNonNull(reached.get(root)).addAll(own);
+            if (!own.isEmpty()) {
+                found.add(new Line(root, action(root), null, own));
+            }
         }
         for (Component component : program.components()) {
             component.entering().forEach(step -> cascade(step, reached, found));
@@ -319,6 +328,7 @@ final class MemoryTraversal {
                 .blockers(blockers())
                 .skipped(sample(skipped.keySet()), reasons())
                 .missing(sample(missing))
+                .selectedFrom(program.others().isEmpty() ? List.of() : program.roots())
                 .present(present())
                 .fingerprint(fingerprint.shown())
                 .activeCounts(activeCounts())
@@ -388,11 +398,14 @@ final class MemoryTraversal {
         }
         Collection<Row> all = rows.all(program.root());
         long active = all.stream().filter(row -> holds(visible.active(), row)).count();
-        long changed = selected.stream()
+        List<Row> own = selected.stream()
+                .filter(row -> row.table().equals(program.root()))
+                .toList();
+        long changed = own.stream()
                 .filter(row -> holds(visible.active(), row) == (action(program.root()) != Action.RESTORE))
                 .count();
         boolean restores = action(program.root()) == Action.RESTORE;
-        long stored = action(program.root()) == Action.DELETE ? all.size() - selected.size() : all.size();
+        long stored = action(program.root()) == Action.DELETE ? all.size() - own.size() : all.size();
         return new ActiveCounts(active, all.size(), restores ? active + changed : active - changed, stored, leftOut);
     }
 

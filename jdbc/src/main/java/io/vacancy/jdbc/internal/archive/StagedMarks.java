@@ -67,11 +67,11 @@ public final class StagedMarks implements ArchivedMarks {
     }
 
     @Override
-    public @Nullable Sql narrowing() {
+    public @Nullable Sql narrowing(TableName table) {
         if (under == null) {
             return null;
         }
-        StagingTable stage = stages.get(plan.program().root());
+        StagingTable stage = stages.get(table);
         return stage == null ? Sql.of("1 = 0") : Sql.of(marked(stage, "t"));
     }
 

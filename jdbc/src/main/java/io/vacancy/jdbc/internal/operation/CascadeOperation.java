@@ -56,10 +56,10 @@ public final class CascadeOperation implements StoreOperation {
     @Override
     public List<RowsToArchive> rowsToArchive() {
         List<RowsToArchive> takes = new ArrayList<>();
-        TableName root = traversal.program().root();
-        going(root, takes);
+        List<TableName> roots = traversal.program().roots();
+        roots.forEach(root -> going(root, takes));
         traversal.program().tables().stream()
-                .filter(table -> !table.equals(root))
+                .filter(table -> !roots.contains(table))
                 .forEach(table -> going(table, takes));
         traversal.changed().forEach((branch, rows) -> {
             // Rows without a key could not be found again.
@@ -190,7 +190,7 @@ public final class CascadeOperation implements StoreOperation {
 
     @Override
     public Stream<Row> rows() {
-        return traversal.rows(traversal.program().root());
+        return traversal.program().roots().stream().flatMap(traversal::rows);
     }
 
     @Override

@@ -15,6 +15,7 @@ import io.vacancy.schema.TableName;
 import io.vacancy.spi.ExecutionMonitor;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.PlannedOperation;
+import java.util.List;
 import java.util.function.Function;
 import java.util.stream.Stream;
 
@@ -40,7 +41,7 @@ public record PlanQueries(StoreContext context, ExecutionPlan plan, ExecutionMon
                 return operation(session, plan).rows();
             }
             RelationTraversal traversal = new RelationTraversal(session, plan.toBeShown(), Finding.LOOKED_AT);
-            if (table.equals(plan.program().root())) {
+            if (plan.program().roots().contains(table)) {
                 traversal.select();
             } else {
                 traversal.run();
@@ -54,9 +55,9 @@ public record PlanQueries(StoreContext context, ExecutionPlan plan, ExecutionMon
         return streaming(session -> {
             RelationTraversal traversal = new RelationTraversal(session, plan, Finding.LOOKED_AT);
             traversal.run();
-            TableName root = plan.program().root();
-            Stream<TableName> others = plan.program().tables().stream().filter(table -> !table.equals(root));
-            return Stream.concat(Stream.of(root), others).flatMap(traversal::rows);
+            List<TableName> roots = plan.program().roots();
+            Stream<TableName> others = plan.program().tables().stream().filter(table -> !roots.contains(table));
+            return Stream.concat(roots.stream(), others).flatMap(traversal::rows);
         });
     }
 

@@ -15,12 +15,12 @@ public interface ArchivedMarks {
     /** Where nothing is known of them, or none come back. */
     ArchivedMarks NONE = new ArchivedMarks() {};
 
-    /** What holds for the rows t that were marked under the receipt that is meant; null where no receipt is. */
-    default @Nullable Sql narrowing() {
+    /** What holds for the rows t of a table that were marked under the receipt that is meant; null where no receipt is. */
+    default @Nullable Sql narrowing(TableName table) {
         return null;
     }
 
-    /** To be called once, when the selected rows are known. */
+    /** To be called once for each table, when its selected rows are known. */
     default void of(KeySet selected) {}
 
     /** That the child row t was marked under the receipt under which its parent p was. */

@@ -19,6 +19,7 @@ import io.vacancy.spi.plan.Program;
 import io.vacancy.spi.plan.RelationStep;
 import io.vacancy.spi.plan.Target;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -39,7 +40,6 @@ public final class RelationTraversal {
     private final Session session;
     private final Schema schema;
     private final Program program;
-    private final Target target;
     private final ExecutionPlan deletion;
     private final ConditionCompiler terms;
     private final KeySets sets;
@@ -50,9 +50,9 @@ public final class RelationTraversal {
     private final boolean skipping;
     private final Map<TableName, KeySet> rowsToDelete = new LinkedHashMap<>();
     private final Map<RelationStep, KeySet> changed = new LinkedHashMap<>();
-    private @Nullable Selecting selecting;
+    private final Map<TableName, Selecting> selecting = new HashMap<>();
     private @Nullable BlockedRowExclusion skipped;
-    private @Nullable List<Row> records;
+    private final Map<TableName, List<Row>> records = new HashMap<>();
     /** Whether some of the selected rows were left out since. */
     private boolean restarted;
 
@@ -82,7 +82,6 @@ public final class RelationTraversal {
         this.conditions = new TraversalConditions(this);
         this.compared = deletion.compared();
         this.skipping = deletion.skipping();
-        this.target = deletion.target();
         this.finding = finding;
         ways.add(SELECTED, null);
     }
@@ -90,7 +89,7 @@ public final class RelationTraversal {
     /** Finds everything. To be called once. */
     public void run() {
         select();
-        marks.of(rowsToDelete(program.root()));
+        program.roots().forEach(root -> marks.of(rowsToDelete(root)));
         follow();
         if (skipping) {
             skipped = new BlockedRowExclusion(this);
@@ -135,7 +134,7 @@ public final class RelationTraversal {
         rowsToDelete.clear();
         changed.clear();
         leaves.clear();
-        records = null;
+        records.clear();
         restarted = true;
         for (TableName name : program.tables()) {
             rowsToDelete.put(name, sets.referredTo(name));
@@ -156,9 +155,13 @@ public final class RelationTraversal {
         for (TableName name : program.tables()) {
             rowsToDelete.put(name, sets.referredTo(name));
         }
-        selecting =
-                new Selecting(session, terms, target, marks.narrowing(), rowsToDelete(program.root()), selectedAre());
-        selecting.run();
+        for (TableName root : program.roots()) {
+            Target target = Objects.requireNonNull(deletion.target(root));
+            Selecting of =
+                    new Selecting(session, terms, target, marks.narrowing(root), rowsToDelete(root), selectedAre());
+            of.run();
+            selecting.put(root, of);
+        }
     }
 
     /** Of rows that somebody is shown, or on which something depends, or that are spoken of elsewhere, the keys are needed. */
@@ -166,6 +169,7 @@ public final class RelationTraversal {
         TableName root = program.root();
         Table table = schema.table(root);
         boolean alone = !compared
+                && program.others().isEmpty()
                 && program.mode() == OperationKind.ERASE
                 && program.tables().size() == 1
                 && schema.relationsTo(root).isEmpty()
@@ -182,22 +186,32 @@ public final class RelationTraversal {
 
     /** Whether the selected rows were not looked at before they went, so that how many there were is known only then. */
     public boolean countedAsTheyGo() {
-        return rowsToDelete(program.root()).described() && selecting().asked() == null;
+        return rowsToDelete(program.root()).described()
+                && selecting(program.root()).asked() == null;
     }
 
     /** The selected rows as they stand, where they are few; else empty. */
     List<Row> records() {
-        KeySet selected = rowsToDelete(program.root());
-        List<Row> whole = selecting == null || restarted ? null : selecting.records();
-        if (records == null) {
-            Rows reading = new Rows(session, selected.table());
-            records = whole != null
+        return program.roots().stream().flatMap(root -> records(root).stream()).toList();
+    }
+
+    /** The same of one of the tables. */
+    List<Row> records(TableName root) {
+        List<Row> known = records.get(root);
+        if (known == null) {
+            KeySet selected = rowsToDelete(root);
+            List<Row> whole = restarted ? null : selecting(root).records();
+            List<Integer> asked = List.of(SELECTED);
+            boolean few = selected.count(asked) <= Samples.RECORDS;
+            known = whole != null
                     ? whole
-                    : selected.size() <= Samples.RECORDS
-                            ? reading.all(selected.contains("t"), StatementContext.of("reading", program.root()))
+                    : few
+                            ? new Rows(session, selected.table())
+                                    .all(selected.containsVia("t", asked), StatementContext.of("reading", root))
                             : List.of();
+            records.put(root, known);
         }
-        return records;
+        return known;
     }
 
     /**
@@ -221,7 +235,7 @@ public final class RelationTraversal {
                 && deletion.holds().stream().noneMatch(hold -> table.toString().equals(hold.table()))
                 && (!(compared || deletion.archivePolicy().images())
                         || component.entering().stream().allMatch(this::locksOutLatecomers))
-                && !table.equals(program.root())
+                && !program.roots().contains(table)
                 && deletion.writes().parents().stream()
                         .noneMatch(parent -> parent.relation().child().equals(table))
                 && schema.table(table).heirs().isEmpty()
@@ -377,8 +391,10 @@ public final class RelationTraversal {
 
     /** The keys that were asked for and are not there. */
     public Stream<Row> missing() {
-        RequestedKeys asked = selecting().asked();
-        return asked == null ? Stream.empty() : asked.streamMissing(terms.inScope(program.root()), null);
+        return program.roots().stream().flatMap(root -> {
+            RequestedKeys asked = selecting(root).asked();
+            return asked == null ? Stream.empty() : asked.streamMissing(terms.inScope(root), null);
+        });
     }
 
     /** Whether every row is looked at, since what was found is shown or compared with what was shown. */
@@ -401,9 +417,9 @@ public final class RelationTraversal {
         return finding.locks();
     }
 
-    /** How the selected rows were found. */
-    Selecting selecting() {
-        return Objects.requireNonNull(selecting, "nothing has been selected yet");
+    /** How the selected rows of a table were found. */
+    Selecting selecting(TableName root) {
+        return Objects.requireNonNull(selecting.get(root), "nothing has been selected yet");
     }
 
     /** What the request means by conditions, scopes and values. */

@@ -8,6 +8,7 @@ import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.preview.ActiveCounts;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.Target;
 import org.jspecify.annotations.Nullable;
 
 /** Counts rows of tables, those that stay included, as far as who asks may see them. */
@@ -27,7 +28,8 @@ final class TableCounts {
 
     /** How many rows of a table there are, inside the scope. */
     long count(TableName table) {
-        Condition seen = table.equals(root) ? traversal.plan().target().seen() : null;
+        Target target = traversal.plan().target(table);
+        Condition seen = target == null ? null : target.seen();
         return count(table, seen == null ? Sql.of("1 = 1") : terms.condition(table, seen));
     }
 
@@ -56,24 +58,28 @@ final class TableCounts {
                         stored,
                         active - going,
                         stored,
-                        traversal.selecting().leftOut(visible.leftOut()));
+                        traversal.selecting(root).leftOut(visible.leftOut()));
             case RESTORE ->
                 new ActiveCounts(
                         active,
                         stored,
                         active + going,
                         stored,
-                        traversal.selecting().leftOut(visible.leftOut()));
+                        traversal.selecting(root).leftOut(visible.leftOut()));
             case REPLACE, PURGE ->
                 new ActiveCounts(
                         active,
                         stored,
                         active,
                         stored + going,
-                        traversal.selecting().leftOut(visible.leftOut()));
+                        traversal.selecting(root).leftOut(visible.leftOut()));
             case BLANK ->
                 new ActiveCounts(
-                        active, stored, active, stored, traversal.selecting().leftOut(visible.leftOut()));
+                        active,
+                        stored,
+                        active,
+                        stored,
+                        traversal.selecting(root).leftOut(visible.leftOut()));
             case ERASE, TRUNCATE, MERGE, FORGET, UNLINK_ORPHANS -> {
                 Sql activeGoing = traversal
                         .rowsToDelete(root)
@@ -85,7 +91,7 @@ final class TableCounts {
                         stored,
                         active - count(root, activeGoing),
                         stored - going,
-                        traversal.selecting().leftOut(visible.leftOut()));
+                        traversal.selecting(root).leftOut(visible.leftOut()));
             }
         };
     }

@@ -54,15 +54,15 @@ public final class TraversalImpact {
 
     /** Everything that was found. */
     public Impact impact() {
-        KeySet selected = traversal.rowsToDelete(traversal.program().root());
+        List<TableName> roots = traversal.program().roots();
         List<Row> records = traversal.records();
         if (traversal.compared()) {
             traversal.eachLeaf((table, identity) -> fingerprint.effect(
                     action(traversal.program().mode(table.name())), table.name(), identity, becomes(table.name())));
         }
-        session.pace().begin(Step.READING, traversal.compared() ? toBeRead(selected, records) : null);
+        session.pace().begin(Step.READING, traversal.compared() ? toBeRead() : null);
         if (traversal.compared()) {
-            contents(selected, records);
+            roots.forEach(this::contents);
         }
         List<Effect> effects = effects();
         ActiveCounts activeCounts = counts.activeCounts();
@@ -72,7 +72,8 @@ public final class TraversalImpact {
                 .records(records)
                 .effects(effects, totals)
                 .blockers(blockers())
-                .missing(missing(selected))
+                .missing(missing())
+                .selectedFrom(roots.size() == 1 ? List.of() : roots)
                 .present(present())
                 .warnings(warnings())
                 .fingerprint(print)
@@ -89,7 +90,7 @@ public final class TraversalImpact {
         List<Row> records = traversal.records();
         List<Effect> effects = new ArrayList<>();
         if (traversal.compared()) {
-            contents(selected, records);
+            contents(traversal.program().root());
         }
         if (selected.size() > 0) {
             effects.add(effect(
@@ -99,7 +100,7 @@ public final class TraversalImpact {
         return Impact.builder()
                 .records(records)
                 .effects(effects, totals)
-                .missing(missing(selected))
+                .missing(missing())
                 .present(present())
                 .warnings(warnings())
                 .fingerprint(traversal.compared() ? fingerprint.shown() : "")
@@ -107,13 +108,19 @@ public final class TraversalImpact {
     }
 
     /** Every identity goes into the fingerprint, and the content of the selected rows. */
-    private long toBeRead(KeySet selected, List<Row> records) {
+    private long toBeRead() {
         long identities = Stream.concat(
                         traversal.program().tables().stream().map(traversal::rowsToDelete),
                         traversal.changed().values().stream())
                 .mapToLong(KeySet::size)
                 .sum();
-        return identities + (records.isEmpty() ? selected.size() : records.size());
+        long contents = traversal.program().roots().stream()
+                .mapToLong(root -> {
+                    int records = traversal.records(root).size();
+                    return records == 0 ? traversal.rowsToDelete(root).size() : records;
+                })
+                .sum();
+        return identities + contents;
     }
 
     private Map<TableName, Long> present() {
@@ -138,10 +145,10 @@ public final class TraversalImpact {
     private List<Effect> effects() {
         List<Effect> effects = new ArrayList<>();
         // In a circle of tables another one may come before that of the selected rows.
-        TableName root = traversal.program().root();
-        going(traversal.rowsToDelete(root), effects);
+        List<TableName> roots = traversal.program().roots();
+        roots.forEach(root -> going(traversal.rowsToDelete(root), effects));
         for (TableName table : traversal.program().tables()) {
-            if (!table.equals(root)) {
+            if (!roots.contains(table)) {
                 going(traversal.rowsToDelete(table), effects);
             }
         }
@@ -150,7 +157,9 @@ public final class TraversalImpact {
     }
 
     /** The selected rows' contents are part of what is answered, however many they are. */
-    private void contents(KeySet selected, List<Row> records) {
+    private void contents(TableName root) {
+        KeySet selected = traversal.rowsToDelete(root);
+        List<Row> records = traversal.records(root);
         if (selected.size() == records.size()) {
             records.forEach(this::content);
         } else {
@@ -250,8 +259,10 @@ public final class TraversalImpact {
 
     /** A few rows; of the selected ones, where they are few, without asking for them once more. */
     private List<Row> sample(KeySet rows, long count, Supplier<Sql> which, StatementContext context) {
-        List<Row> records = traversal.records();
-        boolean read = rows == traversal.rowsToDelete(traversal.program().root()) && records.size() == count;
+        TableName table = rows.table().name();
+        boolean root = traversal.program().roots().contains(table) && rows == traversal.rowsToDelete(table);
+        List<Row> records = root ? traversal.records(table) : List.of();
+        boolean read = root && records.size() == count;
         return read
                 ? records.stream().limit(Samples.ROWS).toList()
                 : new Rows(session, rows.table()).first(Samples.ROWS, which.get(), context);
@@ -275,20 +286,33 @@ public final class TraversalImpact {
         return blockers;
     }
 
-    private RowSample missing(KeySet selected) {
-        RequestedKeys asked = traversal.selecting().asked();
-        if (asked == null || asked.size() == selected.size()) {
-            return RowSample.NONE;
+    private RowSample missing() {
+        long missing = 0;
+        List<Row> sample = new ArrayList<>();
+        for (TableName root : traversal.program().roots()) {
+            RequestedKeys asked = traversal.selecting(root).asked();
+            long gone = asked == null ? 0 : missing(root, asked);
+            if (asked != null && gone > 0 && sample.size() < Samples.RECORDS) {
+                try (Stream<Row> rows =
+                        asked.streamMissing(traversal.terms().inScope(root), Samples.RECORDS - sample.size())) {
+                    sample.addAll(rows.toList());
+                }
+            }
+            missing += gone;
         }
-        Sql scope = traversal.terms().inScope(selected.table().name());
+        return missing == 0 ? RowSample.NONE : new RowSample(missing, sample);
+    }
+
+    private long missing(TableName root, RequestedKeys asked) {
+        // Rows that a relation led to are in the same set, and nobody asked for them.
+        long selected = traversal.rowsToDelete(root).count(List.of(Selecting.SELECTED));
+        if (asked.size() == selected) {
+            return 0;
+        }
         // Where nothing else narrows the selection, the rows that are there are those that were selected.
-        long missing = traversal.selecting().byKeysAlone() ? asked.size() - selected.size() : asked.missing(scope);
-        if (missing == 0) {
-            return RowSample.NONE;
-        }
-        try (Stream<Row> sample = asked.streamMissing(scope, Samples.RECORDS)) {
-            return new RowSample(missing, sample.toList());
-        }
+        return traversal.selecting(root).byKeysAlone()
+                ? asked.size() - selected
+                : asked.missing(traversal.terms().inScope(root));
     }
 
     private List<String> warnings() {
