@@ -78,6 +78,8 @@ class SchemaTest {
                 "preview preview boat --key 17",
                 "preview preview boat --key 14",
                 "preview preview boat --key 99",
+                "preview preview boat --key 17 --plus fee:id=708",
+                "outcome delete boat --key 12 --plus fee:id=705 --yes",
                 "preview preview boat --every-row --on-blocked skip",
                 "preview preview fee --every-row --at-most 1",
                 "outcome delete boat --key 14 --yes",

@@ -7,6 +7,9 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.OperationKind;
+import io.vacancy.schema.TableName;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.stream.Collectors;
 
 /** The sentences in which outcomes tell what happened. */
@@ -26,7 +29,14 @@ final class OutcomeMessages {
                     case BLANK, FORGET -> Action.BLANK;
                     case PURGE -> Action.PURGE;
                 };
-        long along = receipt.totals().getOrDefault(action, 0L) - receipt.rows();
+        Map<TableName, Long> selected = new LinkedHashMap<>();
+        receipt.selectedEffects()
+                .filter(effect ->
+                        effect.action() == action || receipt.selected().size() == 1)
+                .forEach(effect -> selected.merge(effect.table(), effect.rows(), Long::sum));
+        long along = receipt.totals().getOrDefault(action, 0L)
+                - selected.values().stream().mapToLong(Long::longValue).sum();
+        long marked = action == Action.DELETE ? receipt.totals().getOrDefault(Action.SOFT_DELETE, 0L) : 0;
         long erased = action == Action.DELETE ? 0 : receipt.totals().getOrDefault(Action.DELETE, 0L);
         long kept = receipt.totals().getOrDefault(Action.KEEP, 0L);
         String did =
@@ -45,9 +55,13 @@ final class OutcomeMessages {
             return did + CountText.archivedRows(receipt.totals().getOrDefault(Action.PURGE, 0L)) + "; receipt "
                     + receipt.id() + ".";
         }
-        return did + CountText.rows(receipt.rows()) + " of " + receipt.table()
+        String rows = selected.entrySet().stream()
+                .map(of -> CountText.rows(of.getValue()) + " of " + of.getKey())
+                .collect(Collectors.joining(" and "));
+        return did + (rows.isEmpty() ? "0 rows of " + receipt.table() : rows)
                 + (along > 0 ? " and " + CountText.rows(along) + " with it" : "")
                 + (erased > 0 ? ", erased " + CountText.rows(erased) : "")
+                + (marked > 0 ? ", marked as deleted " + CountText.rows(marked) : "")
                 + (kept > 0 ? ", kept " + CountText.rows(kept) : "")
                 + (receipt.skipped().rows() > 0
                         ? ", skipped " + CountText.rows(receipt.skipped().rows())

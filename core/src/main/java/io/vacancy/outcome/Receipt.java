@@ -15,6 +15,7 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -123,7 +124,22 @@ public final class Receipt {
 
     /** How many of the selected rows it was done to. */
     public long rows() {
-        return effects().isEmpty() ? 0 : effects().get(0).rows();
+        return selectedEffects().mapToLong(Effect::rows).sum();
+    }
+
+    /** The same by table, in the order of the request; a table of which no row was there is missing. */
+    public Map<TableName, Long> selected() {
+        Map<TableName, Long> selected = new LinkedHashMap<>();
+        selectedEffects().forEach(effect -> selected.merge(effect.table(), effect.rows(), Long::sum));
+        return Collections.unmodifiableMap(selected);
+    }
+
+    /** Only of what is deleted rows of several tables are selected; no relation leads to them. */
+    Stream<Effect> selectedEffects() {
+        boolean several = operation() == OperationKind.ERASE || operation() == OperationKind.SOFT_DELETE;
+        return several
+                ? effects().stream().filter(effect -> effect.relation() == null)
+                : effects().stream().limit(1);
     }
 
     /**

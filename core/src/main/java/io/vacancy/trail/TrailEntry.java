@@ -132,6 +132,13 @@ public final class TrailEntry {
 
     /** The same for somebody who may not see all of it: without texts that might tell of the rest. */
     public TrailEntry cut(List<AffectedRows> shown) {
+        // Where rows of several tables were selected, what they were selected by may be of one that is not shown.
+        boolean several = data.affected().stream()
+                        .filter(rows -> rows.relation() == null)
+                        .map(AffectedRows::table)
+                        .distinct()
+                        .count()
+                > 1;
         return new TrailEntry(new Data(
                 data.id(),
                 data.at(),
@@ -143,7 +150,7 @@ public final class TrailEntry {
                 null,
                 null,
                 data.table(),
-                data.selected(),
+                several ? "" : data.selected(),
                 data.deletion(),
                 shown,
                 data.receipts(),

@@ -36,6 +36,8 @@ public class WhatARequestSays {
                 .where(column("contract_no").equalTo(2))
                 .with(Map.of("rent", 790))
                 .from("2030-01-01"));
+        vacancy.preview(
+                Request.delete("boat").key(17).plus(Request.delete("fee").key(708)));
         vacancy.preview(Request.restore(receipt.id()));
         vacancy.preview(Request.restore("fee").key(704));
         vacancy.preview(Request.purge("fee").key(704));

@@ -101,6 +101,9 @@ class ExamplesTest {
                           What is personal is in that copy until it is purged.
                         """)
                 .contains("\"copies\" : 0", "\"kind\" : \"purge\"");
+        assertThat(output(() -> SeveralTables.main(new String[0]))).isEqualTo("""
+                        alone: blocked
+                        """);
         assertThat(output(() -> SecondPerson.main(new String[0]))).isEqualTo("""
                         waiting: mooring, more than 2 rows
                         Mira Holm asks: Erase 3 rows of mooring?

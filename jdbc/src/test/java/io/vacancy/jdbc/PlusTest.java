@@ -13,6 +13,7 @@ import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
+import io.vacancy.question.OpenQuestion;
 import io.vacancy.request.OnBlocked;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
@@ -232,6 +233,34 @@ class PlusTest {
         assertThat(vacancy.execute(request.withoutConfirmation("a test"))).isInstanceOf(Outcome.Refused.class);
         assertThat(bench.count("boat")).isEqualTo(3);
         assertThatThrownBy(() -> vacancy.rows(request)).hasMessage("Fees are for others.");
+    }
+
+    @OnEveryEngine
+    void aQuestionOfItIsKeptAndAnswered(Engine engine) {
+        Bench bench = Bench.of(engine, TABLES);
+        Vacancy vacancy = bench.with(RULES);
+        vacancy.archive().setUp();
+        OpenQuestion question = vacancy.questions().open(vacancy.preview(boatsAndOldMoorings()));
+
+        assertThat(question.request().others()).singleElement().hasToString("delete mooring");
+        assertThat(vacancy.questions().answer(question.id(), "yes")).get().isInstanceOf(Outcome.Done.class);
+        assertThat(bench.count("mooring")).isEqualTo(1);
+    }
+
+    @OnEveryEngine
+    void theSameIdentityIsForTheSameRowsOnly(Engine engine) {
+        Bench bench = Bench.of(engine, TABLES);
+        Vacancy vacancy = bench.with(RULES);
+        vacancy.archive().setUp();
+        Request request = boatsAndOldMoorings().id("sold-1").withoutConfirmation("a test");
+        Receipt receipt = vacancy.execute(request).receiptOrThrow();
+
+        assertThat(vacancy.execute(request).receiptOrThrow().id()).isEqualTo(receipt.id());
+        Request alone = Request.delete("boat").key(1).id("sold-1").withoutConfirmation("a test");
+        assertThatThrownBy(() -> vacancy.execute(alone)).isInstanceOf(MisuseException.class);
+        assertThat(receipt.rows()).isEqualTo(3);
+        assertThat(receipt.selected().toString()).isEqualTo("{boat=1, mooring=2}");
+        assertThat(vacancy.receipt(receipt.id()).orElseThrow().selected()).isEqualTo(receipt.selected());
     }
 
     @OnEveryEngine

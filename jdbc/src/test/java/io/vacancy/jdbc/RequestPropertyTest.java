@@ -14,6 +14,7 @@ import io.vacancy.preview.Preview.State;
 import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Limits;
 import io.vacancy.request.OnBlocked;
+import io.vacancy.request.Operation;
 import io.vacancy.request.OperationKind;
 import io.vacancy.request.Request;
 import io.vacancy.request.SelectionStep;
@@ -202,12 +203,21 @@ class RequestPropertyTest {
                 r -> r.onBlocked(OnBlocked.SKIP),
                 r -> r.rule("note.boat_id", "block:it is needed"),
                 r -> r.reassign("note.boat_id", 2),
+                r -> r.plus(other(r, random)),
                 Request::acceptUnasked);
         int further = seed % 24 < 12 ? 0 : 1 + random.nextInt(2);
         for (int i = 0; i < further; i++) {
             request = said.get(random.nextInt(said.size())).apply(request);
         }
         return request;
+    }
+
+    /** Rows of another table, in the same way. */
+    private static Request other(Request request, Random random) {
+        SelectionStep step = request.operation() instanceof Operation.SoftDelete
+                ? Request.softDelete("letter")
+                : request.operation() instanceof Operation.Erase ? Request.erase("note") : Request.delete("contract");
+        return selected(step, random);
     }
 
     private static Request selected(SelectionStep step, Random random) {

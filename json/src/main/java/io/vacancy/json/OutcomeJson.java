@@ -17,7 +17,10 @@ import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkipReason;
 import io.vacancy.question.Question;
 import io.vacancy.request.OperationKind;
+import io.vacancy.schema.Row;
 import io.vacancy.schema.TableName;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -38,7 +41,7 @@ final class OutcomeJson {
         if (preview.refusal() != null) {
             document.put("refusal", preview.refusal());
         }
-        document.set("records", JsonValue.of(preview.records()));
+        records(preview.records(), preview.table(), document);
         document.set("effects", effects(preview.effects()));
         document.set("blockers", blockers(preview.blockers()));
         document.set("skipped", sample(preview.skipped()));
@@ -113,8 +116,26 @@ final class OutcomeJson {
         document.set("effects", effects(receipt.effects()));
         document.set("totals", totals(receipt.totals()));
         document.set("warnings", JsonWriter.texts(receipt.warnings()));
-        document.set("records", JsonValue.of(receipt.records()));
+        records(receipt.records(), receipt.table(), document);
         return document;
+    }
+
+    /** The rows of the first table; beside them those of others that were selected with it. */
+    private static void records(List<Row> records, TableName table, ObjectNode document) {
+        Map<TableName, List<Row>> others = new LinkedHashMap<>();
+        List<Row> own = new ArrayList<>();
+        for (Row row : records) {
+            if (row.table().equals(table)) {
+                own.add(row);
+            } else {
+                others.computeIfAbsent(row.table(), of -> new ArrayList<>()).add(row);
+            }
+        }
+        document.set("records", JsonValue.of(own));
+        if (!others.isEmpty()) {
+            ObjectNode more = document.putObject("other-records");
+            others.forEach((of, rows) -> more.set(of.toString(), JsonValue.of(rows)));
+        }
     }
 
     /** With the mode of a deletion beside it, where it is one. */

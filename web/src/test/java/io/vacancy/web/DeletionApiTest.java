@@ -128,6 +128,50 @@ class DeletionApiTest {
     }
 
     @Test
+    void rowsOfSeveralTablesAreOneQuestion() throws Exception {
+        int boat = office.free();
+        long fees = office.database.count("fee");
+        long boats = office.database.count("boat");
+        Reply question = office.post(
+                "/deletions",
+                "{\"table\": \"boat\", \"keys\": [" + boat + "], \"plus\": [{\"table\": \"fee\", \"keys\": [702]},"
+                        + " {\"table\": \"mooring\", \"where\": {\"op\": \"=\", \"args\": [{\"property\": \"id\"}, 999]}}]}");
+        assertThat(question.status()).as(question.response().body()).isEqualTo(201);
+        assertThat(question.json()
+                        .path("preview")
+                        .path("question")
+                        .path("title")
+                        .asText())
+                .endsWith(" and fee id 702 and 0 rows of mooring where id = 999?");
+        Reply done = office.post(question.header("Location") + "/answer", answer(wanted(question)));
+        assertThat(done.status()).as(done.response().body()).isEqualTo(200);
+        assertThat(office.database.count("fee")).isEqualTo(fees - 1);
+        assertThat(office.database.count("boat")).isEqualTo(boats - 1);
+
+        for (String closed : List.of(
+                "{\"table\": \"skipper\", \"keys\": [1]}",
+                "{\"table\": \"logbook_entry\", \"keys\": [61]}",
+                "{\"table\": \"fee\", \"where\": true}",
+                "{\"table\": \"nowhere\", \"keys\": [1]}")) {
+            Reply refused =
+                    office.post("/deletions", "{\"table\": \"fee\", \"keys\": [703], \"plus\": [" + closed + "]}");
+            assertThat(refused.status()).as(closed).isEqualTo(403);
+        }
+        for (String malformed : List.of(
+                "[]",
+                "{}",
+                "\"fee\"",
+                "[{\"table\": \"mooring\"}]",
+                "[{\"table\": \"mooring\", \"keys\": []}]",
+                "[{\"table\": \"mooring\", \"keys\": [1], \"because\": \"sold\"}]")) {
+            Reply refused =
+                    office.post("/deletions", "{\"table\": \"fee\", \"keys\": [703], \"plus\": " + malformed + "}");
+            assertThat(refused.status()).as(malformed).isEqualTo(400);
+        }
+        assertThat(office.database.count("fee")).isEqualTo(fees - 1);
+    }
+
+    @Test
     void whatDoesNotGoAheadSaysWhy() throws Exception {
         int inspected = office.inspected();
 

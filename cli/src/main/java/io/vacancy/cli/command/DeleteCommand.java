@@ -42,6 +42,9 @@ final class DeleteCommand implements Callable<Integer> {
     private final MergeOptions merge = new MergeOptions();
 
     @Mixin
+    private final PlusOptions plus = new PlusOptions();
+
+    @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
@@ -88,6 +91,7 @@ final class DeleteCommand implements Callable<Integer> {
             return decide();
         }
         selection.check(mode);
+        plus.check(selection, mode, merge);
         merge.check(mode);
         if (saveTo != null
                 && recordsTo != null
@@ -120,7 +124,8 @@ final class DeleteCommand implements Callable<Integer> {
         if (!selection.completed(vacancy, screen)) {
             return ExitCode.DECLINED;
         }
-        Request request = answers.in(merge.given() ? selection.request(merge, mode) : selection.request(vacancy, mode));
+        Request request = answers.in(
+                merge.given() ? selection.request(merge, mode) : plus.in(selection.request(vacancy, mode), mode));
         if (asJob) {
             Preview preview = screen.working(() -> vacancy.preview(request));
             try (Jobs jobs = database.jobs(answers.who())) {

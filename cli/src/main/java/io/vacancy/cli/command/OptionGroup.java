@@ -17,6 +17,7 @@ public enum OptionGroup {
             "--with",
             "--limit",
             "--order-by",
+            "--plus",
             "--include-marked",
             "--waiting",
             "--receipt",

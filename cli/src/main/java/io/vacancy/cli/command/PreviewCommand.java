@@ -51,6 +51,9 @@ final class PreviewCommand implements Callable<Integer> {
     private final MergeOptions merge = new MergeOptions();
 
     @Mixin
+    private final PlusOptions plus = new PlusOptions();
+
+    @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
     @Mixin
@@ -105,6 +108,7 @@ final class PreviewCommand implements Callable<Integer> {
             return listWaiting();
         }
         selection.check(mode);
+        plus.check(selection, mode, merge);
         merge.check(mode);
         diagram.check();
         PersonDataFile data = dataTo == null ? null : personData(dataTo);
@@ -125,7 +129,8 @@ final class PreviewCommand implements Callable<Integer> {
         if (!selection.completed(vacancy, screen)) {
             return ExitCode.DECLINED;
         }
-        Request request = merge.given() ? selection.request(merge, mode) : selection.request(vacancy, mode);
+        Request request =
+                merge.given() ? selection.request(merge, mode) : plus.in(selection.request(vacancy, mode), mode);
         if (lists > 0) {
             return list(listing(vacancy, request));
         }

@@ -10,7 +10,6 @@ import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.text.FileTrouble;
 import io.vacancy.json.JsonReader;
 import io.vacancy.request.KeyList;
-import io.vacancy.request.Limits;
 import io.vacancy.request.MergeStep;
 import io.vacancy.request.Mode;
 import io.vacancy.request.OnBlocked;
@@ -98,29 +97,8 @@ final class SelectionOptions {
     @Mixin
     private final DeletionParameters parameters = new DeletionParameters();
 
-    @Option(
-            names = "--expect",
-            paramLabel = "N",
-            description = "Refuse unless exactly N selected rows would be deleted.")
-    private @Nullable Long expect;
-
-    @Option(
-            names = "--at-most",
-            paramLabel = "N",
-            description = "Refuse if more than N selected rows would be deleted.")
-    private @Nullable Long atMost;
-
-    @Option(
-            names = "--at-most-in-all",
-            paramLabel = "N",
-            description = "Refuse if more than N rows would be deleted, those of other tables included.")
-    private @Nullable Long atMostInAll;
-
-    @Option(
-            names = "--at-most-percent",
-            paramLabel = "P",
-            description = "Refuse if more than P per cent of the table's rows would be deleted.")
-    private @Nullable Double atMostPercent;
+    @Mixin
+    private final LimitOptions limits = new LimitOptions();
 
     @Option(
             names = "--on-blocked",
@@ -206,7 +184,7 @@ final class SelectionOptions {
         if (Arrays.stream(OnBlocked.values()).noneMatch(known -> known.word().equals(onBlocked))) {
             throw new MisuseException("--on-blocked " + onBlocked + " is unknown.", "Give refuse or skip.");
         }
-        limits();
+        limits.limits();
     }
 
     /** The same, with what is to be done to the rows. */
@@ -274,12 +252,8 @@ final class SelectionOptions {
         return alone && RECEIPT.matcher(table).matches() ? ReceiptId.of(table) : null;
     }
 
-    private boolean named() {
+    boolean named() {
         return table.startsWith("@");
-    }
-
-    private Limits limits() {
-        return new Limits(expect, atMost, atMostInAll, atMostPercent);
     }
 
     /** The request to delete, whose names and values are looked up in the database. */
@@ -292,6 +266,15 @@ final class SelectionOptions {
         }
         Request selected = named() ? named(vacancy, mode.mode()) : selected(vacancy, mode.of(table));
         return mode.in(narrowed(selected));
+    }
+
+    /** Whether rows that are blocked are left out. */
+    boolean skips() {
+        return onBlocked.equals(OnBlocked.SKIP.word());
+    }
+
+    boolean atOnce() {
+        return atOnce;
     }
 
     /** Whether one row is selected, by its key or by values of it. */
@@ -376,11 +359,11 @@ final class SelectionOptions {
 
     /** A request with all that is not about which rows are meant. */
     Request settled(Request request) {
-        Request settled = onBlocked.equals(OnBlocked.SKIP.word()) ? request.onBlocked(OnBlocked.SKIP) : request;
+        Request settled = skips() ? request.onBlocked(OnBlocked.SKIP) : request;
         settled = because == null ? settled : settled.because(because);
         settled = id == null ? settled : settled.id(id);
         settled = wait == null ? settled : settled.lockTimeout(Duration.ofSeconds(wait));
-        return settled.limits(limits().stricter(settled.limits()));
+        return settled.limits(limits.limits().stricter(settled.limits()));
     }
 
     private boolean onlyWhere() {

@@ -9,9 +9,12 @@ import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.CountText;
 import io.vacancy.preview.Effect;
 import io.vacancy.request.OperationKind;
+import io.vacancy.schema.Row;
+import io.vacancy.schema.TableName;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -147,8 +150,17 @@ public final class OutcomeScreen {
         if (receipt.operation() == OperationKind.PURGE) {
             return CountText.archivedRows(receipt.totals().getOrDefault(Action.PURGE, 0L));
         }
-        return receipt.records().size() == 1
-                ? receipt.table() + " " + vacancy.rules().label(receipt.record())
-                : CountText.rows(receipt.rows()) + " of " + receipt.table();
+        return receipt.selected().entrySet().stream()
+                .map(of -> name(receipt, of.getKey(), of.getValue()))
+                .collect(Collectors.joining(" and "));
+    }
+
+    private String name(Receipt receipt, TableName table, long rows) {
+        List<Row> records = receipt.records().stream()
+                .filter(row -> row.table().equals(table))
+                .toList();
+        return rows == 1 && records.size() == 1
+                ? table + " " + vacancy.rules().label(records.get(0))
+                : CountText.rows(rows) + " of " + table;
     }
 }

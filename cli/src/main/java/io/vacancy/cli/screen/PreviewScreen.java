@@ -18,6 +18,7 @@ import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -154,8 +155,16 @@ public final class PreviewScreen {
     private void record(Preview preview, List<String> lines) {
         if (preview.records().size() != 1) {
             if (!preview.records().isEmpty()) {
-                lines.addAll(new RowsScreen(layout).lines(preview.records()));
-                lines.add("");
+                Map<TableName, List<Row>> byTable = new LinkedHashMap<>();
+                preview.records().forEach(row -> byTable.computeIfAbsent(row.table(), table -> new ArrayList<>())
+                        .add(row));
+                byTable.forEach((table, rows) -> {
+                    if (byTable.size() > 1) {
+                        lines.add(style.strong(table.toString()));
+                    }
+                    lines.addAll(new RowsScreen(layout).lines(rows));
+                    lines.add("");
+                });
             }
             return;
         }

@@ -8,6 +8,7 @@ import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SavedSource;
 import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
+import io.vacancy.condition.RelatedRows;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.access.AccessRights;
 import io.vacancy.request.Mode;
@@ -17,6 +18,7 @@ import io.vacancy.request.Request;
 import io.vacancy.request.Selection;
 import io.vacancy.rules.ResolvedMarker;
 import io.vacancy.rules.ResolvedRules;
+import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
@@ -306,35 +308,61 @@ public record RequestResolver(
         }
     }
 
-    /** The rows that were selected once, in the tables that nothing else of the receipt leads to; null for none. */
+    /** The rows that were selected once: those that nothing else of the receipt leads to; null for none. */
     private @Nullable ResolvedRequest markedUnder(Request request, ReceiptId receipt, PlannedOperation planned) {
         Map<TableName, Condition> under = new LinkedHashMap<>();
-        Map<TableName, Condition> marked = new LinkedHashMap<>();
         for (TableName table : rules.marked()) {
             ResolvedMarker marker = rules.marker(table);
             String column = marker == null ? null : marker.receiptColumn();
-            if (marker != null && column != null) {
-                Condition ofReceipt = ColumnRef.column(column).equalTo(receipt.value());
-                under.put(table, ofReceipt);
-                Condition scope = visible.condition(rules.schema().table(table));
-                Condition deleted = ofReceipt.and(marker.deleted());
-                marked.put(table, scope == null ? deleted : deleted.and(new Condition.IsTrue(scope)));
+            if (column != null) {
+                under.put(table, ColumnRef.column(column).equalTo(receipt.value()));
             }
         }
-        Map<TableName, Long> counts = store.counts(List.copyOf(marked.keySet()), marked, monitor);
-        List<TableName> found = under.keySet().stream()
-                .filter(table -> counts.getOrDefault(table, 0L) > 0)
-                .toList();
-        List<ResolvedRequest> first = found.stream()
-                .filter(table -> rules.schema().relationsFrom(table).stream()
-                        .noneMatch(relation -> !relation.toItself() && found.contains(relation.parent())))
+        List<TableName> found = marked(under);
+        Map<TableName, Condition> selected = new LinkedHashMap<>();
+        for (TableName table : found) {
+            Condition ofReceipt = Objects.requireNonNull(under.get(table));
+            for (Relation relation : rules.schema().relationsFrom(table)) {
+                boolean followed = !relation.toItself() && found.contains(relation.parent()) && comesBackWith(relation);
+                if (followed) {
+                    Condition parents = Objects.requireNonNull(under.get(relation.parent()));
+                    ofReceipt =
+                            ofReceipt.and(RelatedRows.parent(relation.name()).notExists(parents));
+                }
+            }
+            selected.put(table, ofReceipt);
+        }
+        List<ResolvedRequest> first = marked(selected).stream()
                 .map(table -> resolved(
                         request,
                         OperationKind.RESTORE,
                         rules.schema().table(table),
-                        new Selection.ByCondition(Objects.requireNonNull(under.get(table))),
+                        new Selection.ByCondition(Objects.requireNonNull(selected.get(table))),
                         planned))
                 .toList();
         return first.isEmpty() ? null : first.get(0).plus(first.subList(1, first.size()));
+    }
+
+    /** The tables that have marked rows which a condition holds for. */
+    private List<TableName> marked(Map<TableName, Condition> which) {
+        Map<TableName, Condition> marked = new LinkedHashMap<>();
+        which.forEach((name, condition) -> {
+            Table table = rules.schema().table(name);
+            Condition scope = visible.condition(table);
+            Condition deleted = condition
+                    .readFor(table, rules.schema())
+                    .and(new Condition.IsTrue(rules.requiredMarker(name).deleted()));
+            marked.put(name, scope == null ? deleted : deleted.and(new Condition.IsTrue(scope)));
+        });
+        Map<TableName, Long> counts = store.counts(List.copyOf(marked.keySet()), marked, monitor);
+        return which.keySet().stream()
+                .filter(table -> counts.getOrDefault(table, 0L) > 0)
+                .toList();
+    }
+
+    /** Whether child rows that were marked under the same receipt come back with their parent. */
+    private boolean comesBackWith(Relation relation) {
+        return rules.rulesFor(relation, OperationKind.SOFT_DELETE).stream()
+                .anyMatch(rule -> rule.action() instanceof RuleAction.Cascade);
     }
 }

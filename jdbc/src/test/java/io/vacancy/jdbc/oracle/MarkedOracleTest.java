@@ -18,6 +18,7 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
@@ -69,12 +70,15 @@ class MarkedOracleTest {
                 .open();
         Map<String, String> before = rows(database, world);
 
-        Preview preview = vacancy.preview(Request.softDelete("m0").keys(world.selected));
+        Request request = Request.softDelete("m0").keys(world.selected);
+        for (Map.Entry<Integer, List<Integer>> other : world.others.entrySet()) {
+            request = request.plus(Request.softDelete("m" + other.getKey()).keys(other.getValue()));
+        }
+        Preview preview = vacancy.preview(request);
 
         State expected = world.going.isEmpty() ? State.NOTHING : world.blocking.isEmpty() ? State.READY : State.BLOCKED;
         assertThat(preview.state()).as("%s\n%s", preview.blockers(), told).isEqualTo(expected);
-        Outcome outcome =
-                vacancy.execute(Request.softDelete("m0").keys(world.selected).withoutConfirmation("a test"));
+        Outcome outcome = vacancy.execute(request.withoutConfirmation("a test"));
         if (expected != State.READY) {
             assertThat(outcome).as(told).isNotInstanceOf(Outcome.Done.class);
             assertThat(preview.blockers().stream().mapToLong(Blocker::rows).sum())

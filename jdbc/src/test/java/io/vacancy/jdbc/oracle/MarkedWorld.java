@@ -42,6 +42,9 @@ final class MarkedWorld {
     final List<Link> links = new ArrayList<>();
     final List<Map<Integer, Cell>> rows = new ArrayList<>();
     final List<Integer> selected = new ArrayList<>();
+    /** What else is selected, by table. */
+    final Map<Integer, List<Integer>> others = new TreeMap<>();
+
     final Set<String> going = new TreeSet<>();
     final Set<String> erased = new TreeSet<>();
     final Set<String> blocking = new TreeSet<>();
@@ -66,6 +69,12 @@ final class MarkedWorld {
         }
         if (selected.isEmpty()) {
             selected.add(1);
+        }
+        for (int table = 1; table < tables; table++) {
+            if (kinds.get(table) != Kind.NONE && random.nextInt(4) == 0) {
+                int most = rows.get(table).size();
+                others.put(table, List.of(1 + random.nextInt(most), 1 + random.nextInt(most)));
+            }
         }
         expect();
     }
@@ -99,6 +108,9 @@ final class MarkedWorld {
 
     private void expect() {
         selected.stream().filter(id -> !rows.get(0).get(id).marked()).forEach(id -> going.add("m0 " + id));
+        others.forEach((table, ids) -> ids.stream()
+                .filter(id -> !rows.get(table).get(id).marked())
+                .forEach(id -> going.add("m" + table + " " + id)));
         boolean grown = true;
         while (grown) {
             grown = false;
@@ -245,7 +257,8 @@ final class MarkedWorld {
 
     @Override
     public String toString() {
-        return String.join(";\n", script()) + ";\n" + links + "\nselected " + selected + "\nmarked " + going
-                + "\nerased " + erased + "\nblocking " + blocking + "\n" + Arrays.toString(kinds.toArray());
+        return String.join(";\n", script()) + ";\n" + links + "\nselected " + selected + " and of others " + others
+                + "\nmarked " + going + "\nerased " + erased + "\nblocking " + blocking + "\n"
+                + Arrays.toString(kinds.toArray());
     }
 }

@@ -41,7 +41,7 @@ public record PlanQueries(StoreContext context, ExecutionPlan plan, ExecutionMon
                 return operation(session, plan).rows();
             }
             RelationTraversal traversal = new RelationTraversal(session, plan.toBeShown(), Finding.LOOKED_AT);
-            if (plan.program().roots().contains(table)) {
+            if (table.equals(plan.program().root())) {
                 traversal.select();
             } else {
                 traversal.run();

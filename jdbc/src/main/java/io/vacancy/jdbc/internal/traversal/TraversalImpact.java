@@ -24,6 +24,7 @@ import io.vacancy.spi.plan.ColumnWrites;
 import io.vacancy.spi.plan.RelationStep;
 import io.vacancy.spi.plan.Replacement;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -147,6 +148,8 @@ public final class TraversalImpact {
         // In a circle of tables another one may come before that of the selected rows.
         List<TableName> roots = traversal.program().roots();
         roots.forEach(root -> going(traversal.rowsToDelete(root), effects));
+        // What is selected comes first, also where rows of an earlier table only go with it.
+        effects.sort(Comparator.comparing(effect -> effect.relation() != null));
         for (TableName table : traversal.program().tables()) {
             if (!roots.contains(table)) {
                 going(traversal.rowsToDelete(table), effects);

@@ -109,6 +109,11 @@ public final class OrderIntake {
     }
 
     private static void wantsDivisible(Request request, Table table, JobOrder order) {
+        if (!request.others().isEmpty()) {
+            throw new MisuseException(
+                    "A job divides the rows of one table, and the request has rows of several.",
+                    "Delete them without a job, or order a job for each of the tables.");
+        }
         // Also says that only what is deleted is divided.
         request.piece(List.of("1"));
         if (!table.identity().lasts()) {

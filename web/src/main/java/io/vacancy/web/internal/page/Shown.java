@@ -28,7 +28,13 @@ record Shown(ResolvedRules rules, Frame frame) {
     }
 
     List<ShownRow> rows(List<Row> rows) {
-        return rows.stream().map(this::row).toList();
+        boolean several = rows.stream().map(Row::table).distinct().count() > 1;
+        return rows.stream()
+                .map(row -> {
+                    ShownRow shown = row(row);
+                    return several ? new ShownRow(row.table() + " " + shown.label(), shown.values()) : shown;
+                })
+                .toList();
     }
 
     List<ShownBlocker> blockers(List<Blocker> blockers) {

@@ -2,6 +2,7 @@
 package io.vacancy.web.internal.resource;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import io.vacancy.Vacancy;
 import io.vacancy.archive.ReceiptId;
@@ -53,14 +54,49 @@ public record AskedDocument(Vacancy vacancy, Exposure exposure, int mostKeys) {
                 document.set(name, asked.get(name));
             }
         }
+        select(asked, document);
+        wantsOpenTable(asked, document);
+        if (asked.has("plus")) {
+            plus(asked, document);
+        }
+        Request request = JsonReader.request(Json.text(document), vacancy.rules()::deletion);
+        wantsOpen(request, deletion != null);
+        return request;
+    }
+
+    private static void select(ObjectNode asked, ObjectNode document) {
         if (asked.has("keys") || asked.has("where")) {
             String way = asked.has("keys") ? "keys" : "where";
             document.putObject("selection").set(way, asked.get(way));
         }
-        wantsOpenTable(asked, document);
-        Request request = JsonReader.request(Json.text(document), vacancy.rules()::deletion);
-        wantsOpen(request, deletion != null);
-        return request;
+    }
+
+    /** Rows of further tables, each as open to clients as if it were asked for alone. */
+    private void plus(ObjectNode asked, ObjectNode document) {
+        ArrayNode others = document.putArray("plus");
+        int keys = asked.path("keys").size();
+        for (JsonNode other : asked.path("plus")) {
+            boolean one = other.isObject()
+                    && other.size() == 2
+                    && other.has("table")
+                    && (other.has("where")
+                            || (other.path("keys").isArray()
+                                    && !other.path("keys").isEmpty()));
+            if (!one || asked.has("deletion")) {
+                throw malformed("\"plus\" has objects of a table and its keys, or a table and a condition.");
+            }
+            keys += other.path("keys").size();
+            if (keys > mostKeys) {
+                throw malformed("There are more than " + mostKeys + " keys.");
+            }
+            ObjectNode read = others.addObject();
+            read.set("table", other.get("table"));
+            select((ObjectNode) other, read);
+            wantsOpenTable((ObjectNode) other, document);
+        }
+        if (others.isEmpty()) {
+            throw malformed("\"plus\" is empty, or no list.");
+        }
     }
 
     private void wantsOne(ObjectNode asked, ResourceCollection collection, @Nullable String deletion) {
@@ -141,6 +177,12 @@ public record AskedDocument(Vacancy vacancy, Exposure exposure, int mostKeys) {
         ReceiptId receipt = request.operation() instanceof Operation.Restore restore
                 ? restore.receipt()
                 : request.operation() instanceof Operation.Purge purge ? purge.receipt() : null;
+        for (Request other : request.others()) {
+            TableName more = other.table() == null ? null : named(other.table());
+            if (more == null || !exposure.opens(more, request.operation())) {
+                throw closed();
+            }
+        }
         if (named) {
             return;
         }

@@ -12,7 +12,7 @@ public enum ResourceCollection {
             "deletions",
             "delete",
             List.of("delete", "erase", "soft-delete", "blank", "forget"),
-            List.of("table", "keys", "where", "mode", "deletion", "parameters", "on-blocked", "because")),
+            List.of("table", "keys", "where", "plus", "mode", "deletion", "parameters", "on-blocked", "because")),
     RESTORES("restores", "restore", List.of("restore"), List.of("table", "keys", "receipt", "on-blocked", "because")),
     REPLACEMENTS("replacements", "replace", List.of("replace"), List.of("table", "keys", "successor", "because")),
     PURGES("purges", "purge", List.of("purge"), List.of("table", "keys", "receipt", "on-blocked", "because"));
