@@ -11,7 +11,7 @@ import io.vacancy.request.Request;
 import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 
-/** A boat is struck off with a fee that would keep it, and with the old entries of the logbook: all of it or nothing. */
+/** A boat is struck off with a fee that would keep it, and with the orders of a yard: all of it or nothing. */
 public class SeveralTables {
 
     public static void main(String[] args) {
@@ -27,7 +27,7 @@ public class SeveralTables {
         System.out.println("alone: " + vacancy.preview(boat).state().word());
 
         Request together = boat.plus(Request.delete("fee").key(708))
-                .plus(Request.delete("logbook_entry").where(column("id").lessThan(58)))
+                .plus(Request.delete("work_order").where(column("yard_id").equalTo(1)))
                 .because("struck off");
         Preview preview = vacancy.preview(together);
         System.out.println(preview.question().title());

@@ -103,6 +103,11 @@ class ExamplesTest {
                 .contains("\"copies\" : 0", "\"kind\" : \"purge\"");
         assertThat(output(() -> SeveralTables.main(new String[0]))).isEqualTo("""
                         alone: blocked
+                        Erase boat Osprey (id 17) and fee id 708 and 2 rows of work_order where yard_id = 1?
+                        boat: 1
+                        fee: 1
+                        work_order: 2
+                        back:  blocked
                         """);
         assertThat(output(() -> SecondPerson.main(new String[0]))).isEqualTo("""
                         waiting: mooring, more than 2 rows

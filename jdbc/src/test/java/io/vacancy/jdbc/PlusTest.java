@@ -236,6 +236,23 @@ class PlusTest {
     }
 
     @OnEveryEngine
+    void whoMayNotSeeOneOfTheTablesIsNotToldOfItsRows(Engine engine) {
+        Bench bench = Bench.of(engine, TABLES);
+        Vacancy vacancy = bench.with(RULES);
+        vacancy.archive().setUp();
+        Bench.done(vacancy, boatsAndOldMoorings());
+        Vacancy reader = Vacancy.on(JdbcStore.of(bench.database().source()))
+                .actor(() -> "Jonas Brandt")
+                .permission((who, table, act) -> table.is("mooring") ? "Moorings are for others." : null)
+                .open();
+
+        TrailEntry entry = reader.history().of("boat", 1).page(1).entries().get(0);
+        assertThat(entry.affected()).extracting(AffectedRows::table).containsExactly("boat");
+        assertThat(entry.selected()).isEmpty();
+        assertThat(entry.confirmation()).isNull();
+    }
+
+    @OnEveryEngine
     void aQuestionOfItIsKeptAndAnswered(Engine engine) {
         Bench bench = Bench.of(engine, TABLES);
         Vacancy vacancy = bench.with(RULES);

@@ -321,6 +321,10 @@ class JobTest {
                             jobs.submit(JobOrder.of(Request.truncate("reading").withoutConfirmation("a test"))))
                     .isInstanceOf(MisuseException.class)
                     .hasMessageContaining("only what is deleted is divided");
+            Request several =
+                    Request.delete("boat").key(1).plus(Request.delete("mooring").key(1));
+            assertThatThrownBy(() -> jobs.submit(JobOrder.of(several)))
+                    .hasMessageContaining("A job divides the rows of one table");
             Preview shown = vacancy.preview(boatsUpTo(2));
             assertThat(jobs.submit(JobOrder.of(shown), shown.question().answer("no")))
                     .isInstanceOfSatisfying(Submission.Rejected.class, rejected -> assertThat(rejected.outcome())

@@ -130,6 +130,34 @@ public abstract class StoreContract {
     }
 
     @Test
+    void rowsOfSeveralTablesGoTogetherAndNoneCountsTwice() {
+        Store store = open();
+        Vacancy vacancy = on(store);
+        Request request = Request.erase("boat")
+                .key(17)
+                .plus(Request.erase("mooring").keys(170, 999))
+                .plus(Request.erase("work_order").key(6));
+        assertThatPreviewOf(vacancy, request)
+                .isReady()
+                .deletes("boat", 1)
+                .deletes("mooring", 2)
+                .deletes("fee", 2)
+                .deletes("work_order", 1)
+                .unlinks("work_order", 1)
+                .leavesOtherTablesAlone();
+        Preview preview = vacancy.preview(request);
+        Assertions.assertThat(preview.impact().selected()).isEqualTo(3);
+        Assertions.assertThat(preview.missing().rows()).isEqualTo(1);
+        Outcome outcome = answered(vacancy, preview);
+        Assertions.assertThat(outcome.receiptOrThrow().selected().values()).containsExactly(1L, 1L, 1L);
+        Assertions.assertThat(count(store, "boat")).isEqualTo(2);
+        Outcome back = answered(
+                vacancy,
+                vacancy.preview(Request.restore(outcome.receiptOrThrow().id())));
+        assertThat(back).isDone(Action.RESTORE, 6);
+    }
+
+    @Test
     void relatedRowsAreLookedFor() {
         Vacancy vacancy = on(open());
         assertThatPreviewOf(

@@ -106,6 +106,7 @@ final class DeleteCommand implements Callable<Integer> {
         }
         if (asJob) {
             mode.checkForJob();
+            plus.checkForJob();
         }
         if (asJob && merge.given()) {
             throw new MisuseException("A merge is one transaction, and no job.", "Leave --as-job out.");

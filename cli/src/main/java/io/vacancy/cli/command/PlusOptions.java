@@ -13,7 +13,7 @@ final class PlusOptions {
     @Option(
             names = "--plus",
             paramLabel = "TABLE: CONDITION",
-            description = "Rows of another table as well, as in \"fee: boat_id = 17\": one preview, one question, one"
+            description = "Rows of another table as well, as in \"fee: id = 708\": one preview, one question, one"
                     + " receipt, and all of it is done or nothing; repeatable.")
     private List<String> plus = new ArrayList<>();
 
@@ -37,6 +37,15 @@ final class PlusOptions {
         plus.forEach(PlusOptions::colon);
     }
 
+    /** Refuses it where a job is ordered. */
+    void checkForJob() {
+        if (!plus.isEmpty()) {
+            throw new MisuseException(
+                    "A job divides the rows of one table, and --plus adds rows of another one.",
+                    "Delete them without a job, or order a job for each of the tables.");
+        }
+    }
+
     private static int colon(String written) {
         int colon = written.indexOf(':');
         if (colon < 1
@@ -44,7 +53,7 @@ final class PlusOptions {
                 || written.substring(colon + 1).isBlank()) {
             throw new MisuseException(
                     "--plus \"" + written + "\" does not say which rows of which table.",
-                    "Write --plus \"fee: boat_id = 17\".");
+                    "Write --plus \"fee: id = 708\".");
         }
         return colon;
     }
