@@ -85,7 +85,9 @@ public final class PreviewDiagram {
     private void effect(Effect effect) {
         Look look = effect.relation() == null && effect.goes() ? Look.SELECTED : look(effect.action());
         touch(effect.table(), look);
-        line(effect.table(), CountText.grouped(effect.rows()) + " " + words(effect));
+        boolean among =
+                look == Look.SELECTED && !preview.impact().selectedFrom().isEmpty();
+        line(effect.table(), CountText.grouped(effect.rows()) + " " + words(effect) + (among ? ", selected" : ""));
         if (effect.relation() != null) {
             Relation relation = rules.schema().relation(effect.relation());
             boolean erased = preview.totals().containsKey(Action.SOFT_DELETE) && effect.action() == Action.DELETE;
