@@ -181,10 +181,20 @@ public abstract class SchemaReader {
     }
 
     protected final void each(Connection connection, String query, Taker taker) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement(query);
-                ResultSet rows = statement.executeQuery()) {
-            while (rows.next()) {
-                taker.take(rows);
+        each(connection, query, List.of(), taker);
+    }
+
+    /** The same with texts in the place of its parameters. */
+    protected final void each(Connection connection, String query, List<String> parameters, Taker taker)
+            throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement(query)) {
+            for (int i = 0; i < parameters.size(); i++) {
+                statement.setString(i + 1, parameters.get(i));
+            }
+            try (ResultSet rows = statement.executeQuery()) {
+                while (rows.next()) {
+                    taker.take(rows);
+                }
             }
         }
     }
@@ -194,7 +204,12 @@ public abstract class SchemaReader {
      * is generated, is numbered by itself, its default; in the order of each table's columns.
      */
     protected final void columns(Connection connection, String query) throws SQLException {
-        each(connection, query, rows -> {
+        columns(connection, query, List.of());
+    }
+
+    /** The same with texts in the place of the query's parameters. */
+    protected final void columns(Connection connection, String query, List<String> parameters) throws SQLException {
+        each(connection, query, parameters, rows -> {
             TableName table = name(rows.getString(1), rows.getString(2));
             column(
                     table,
