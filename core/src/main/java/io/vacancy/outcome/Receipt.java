@@ -134,12 +134,18 @@ public final class Receipt {
         return Collections.unmodifiableMap(selected);
     }
 
-    /** Only of what is deleted rows of several tables are selected; no relation leads to them. */
+    /** The tables of which rows were selected, where there were several; else empty. */
+    public List<TableName> selectedFrom() {
+        return data.selectedFrom();
+    }
+
+    /** No relation leads to rows that were selected; where they are of one table, they come first. */
     Stream<Effect> selectedEffects() {
-        boolean several = operation() == OperationKind.ERASE || operation() == OperationKind.SOFT_DELETE;
-        return several
-                ? effects().stream().filter(effect -> effect.relation() == null)
-                : effects().stream().limit(1);
+        return selectedFrom().isEmpty()
+                ? effects().stream().limit(1)
+                : effects().stream()
+                        .filter(effect ->
+                                effect.relation() == null && selectedFrom().contains(effect.table()));
     }
 
     /**
@@ -173,9 +179,11 @@ public final class Receipt {
             List<String> warnings,
             boolean archived,
             @Nullable ActiveCounts activeCounts,
-            @Nullable String savedTo) {
+            @Nullable String savedTo,
+            List<TableName> selectedFrom) {
 
         public Data {
+            selectedFrom = List.copyOf(selectedFrom);
             rules = Collections.unmodifiableMap(new LinkedHashMap<>(rules));
             records = List.copyOf(records);
             effects = List.copyOf(effects);

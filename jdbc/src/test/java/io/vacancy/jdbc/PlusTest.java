@@ -8,6 +8,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.vacancy.Vacancy;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.json.JsonReader;
+import io.vacancy.json.JsonWriter;
+import io.vacancy.json.PreviewDocument;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
@@ -260,6 +263,11 @@ class PlusTest {
         OpenQuestion question = vacancy.questions().open(vacancy.preview(boatsAndOldMoorings()));
 
         assertThat(question.request().others()).singleElement().hasToString("delete mooring");
+        Preview preview =
+                vacancy.preview(boatsAndOldMoorings().plus(Request.delete("fee").keys(10, 88)));
+        PreviewDocument read = new JsonReader(vacancy.schema()).preview(new JsonWriter().write(preview));
+        assertThat(read.impact()).isEqualTo(preview.impact());
+        assertThat(read.impact().selected()).isEqualTo(4);
         assertThat(vacancy.questions().answer(question.id(), "yes")).get().isInstanceOf(Outcome.Done.class);
         assertThat(bench.count("mooring")).isEqualTo(1);
     }

@@ -133,13 +133,14 @@ public final class JsonReader {
         TableName table = table(node);
         Question question = question(StrictJson.need(node, "question"), StrictJson.text(node, "fingerprint"));
         Impact impact = Impact.builder()
-                .records(rows(table, StrictJson.need(node, "records")))
+                .records(rows(table, node, "records"))
                 .effects(effects(StrictJson.need(node, "effects")), totals(StrictJson.need(node, "totals")))
                 .blockers(blockers(StrictJson.need(node, "blockers")))
                 .skipped(
                         sample(table, StrictJson.need(node, "skipped")),
                         skipReasons(table, StrictJson.need(node, "skipped-by")))
                 .missing(sample(table, StrictJson.need(node, "missing")))
+                .selectedFrom(selectedFrom(node))
                 .present(present(StrictJson.need(node, "present")))
                 .warnings(texts(StrictJson.need(node, "warnings")))
                 .fingerprint(StrictJson.text(node, "fingerprint"))
@@ -178,13 +179,20 @@ public final class JsonReader {
                 StrictJson.optional(node, "deletion"),
                 JsonRequest.rules(StrictJson.need(node, "rules")),
                 sample(table, either(node, "skipped", "spared")),
-                rows(table, StrictJson.need(node, "records")),
+                rows(table, node, "records"),
                 effects(StrictJson.need(node, "effects")),
                 totals(StrictJson.need(node, "totals")),
                 texts(StrictJson.need(node, "warnings")),
                 either(node, "archived", "kept").asBoolean(),
                 activeCounts(either(node, "active-counts", "visibility")),
-                StrictJson.optional(node, "saved-to")));
+                StrictJson.optional(node, "saved-to"),
+                selectedFrom(node)));
+    }
+
+    private static List<TableName> selectedFrom(JsonNode node) {
+        return texts(StrictJson.list(node, "selected-from")).stream()
+                .map(JsonValue::table)
+                .toList();
     }
 
     private static JsonNode either(JsonNode node, String key, String earlier) {
@@ -255,7 +263,7 @@ public final class JsonReader {
     }
 
     private RowSample sample(TableName table, JsonNode node) {
-        return new RowSample(count(node, "rows"), rows(table, StrictJson.need(node, "sample")));
+        return new RowSample(count(node, "rows"), rows(table, node, "sample"));
     }
 
     private static Map<Action, Long> totals(JsonNode node) {
@@ -273,6 +281,15 @@ public final class JsonReader {
                 .forEach(entry -> present.put(
                         JsonValue.table(entry.getKey()), entry.getValue().asLong()));
         return present;
+    }
+
+    /** Rows of a table under a key, and of others beside it. */
+    private List<Row> rows(TableName name, JsonNode node, String key) {
+        List<Row> rows = new ArrayList<>(rows(name, StrictJson.need(node, key)));
+        node.path("other-" + key)
+                .properties()
+                .forEach(other -> rows.addAll(rows(JsonValue.table(other.getKey()), other.getValue())));
+        return rows;
     }
 
     private List<Row> rows(TableName name, JsonNode nodes) {

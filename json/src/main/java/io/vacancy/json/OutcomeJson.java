@@ -41,12 +41,15 @@ final class OutcomeJson {
         if (preview.refusal() != null) {
             document.put("refusal", preview.refusal());
         }
-        records(preview.records(), preview.table(), document);
+        rows(preview.records(), preview.table(), document, "records");
+        selectedFrom(preview.impact().selectedFrom(), document);
         document.set("effects", effects(preview.effects()));
         document.set("blockers", blockers(preview.blockers()));
         document.set("skipped", sample(preview.skipped()));
         document.set("skipped-by", skipReasons(preview.skippedBy()));
-        document.set("missing", sample(preview.missing()));
+        ObjectNode missing =
+                document.putObject("missing").put("rows", preview.missing().rows());
+        rows(preview.missing().sample(), preview.table(), missing, "sample");
         document.set("totals", totals(preview.totals()));
         document.set("present", present(preview.impact().present()));
         document.put("archived", preview.impact().archived());
@@ -116,25 +119,34 @@ final class OutcomeJson {
         document.set("effects", effects(receipt.effects()));
         document.set("totals", totals(receipt.totals()));
         document.set("warnings", JsonWriter.texts(receipt.warnings()));
-        records(receipt.records(), receipt.table(), document);
+        rows(receipt.records(), receipt.table(), document, "records");
+        selectedFrom(receipt.selectedFrom(), document);
         return document;
     }
 
-    /** The rows of the first table; beside them those of others that were selected with it. */
-    private static void records(List<Row> records, TableName table, ObjectNode document) {
+    /** Rows of the first table under a key; beside them those of others that were selected with it. */
+    private static void rows(List<Row> rows, TableName table, ObjectNode document, String key) {
         Map<TableName, List<Row>> others = new LinkedHashMap<>();
         List<Row> own = new ArrayList<>();
-        for (Row row : records) {
+        for (Row row : rows) {
             if (row.table().equals(table)) {
                 own.add(row);
             } else {
                 others.computeIfAbsent(row.table(), of -> new ArrayList<>()).add(row);
             }
         }
-        document.set("records", JsonValue.of(own));
+        document.set(key, JsonValue.of(own));
         if (!others.isEmpty()) {
-            ObjectNode more = document.putObject("other-records");
-            others.forEach((of, rows) -> more.set(of.toString(), JsonValue.of(rows)));
+            ObjectNode more = document.putObject("other-" + key);
+            others.forEach((of, some) -> more.set(of.toString(), JsonValue.of(some)));
+        }
+    }
+
+    private static void selectedFrom(List<TableName> tables, ObjectNode document) {
+        if (!tables.isEmpty()) {
+            document.set(
+                    "selected-from",
+                    JsonWriter.texts(tables.stream().map(TableName::toString).toList()));
         }
     }
 

@@ -105,7 +105,8 @@ public final class RedactedRequest {
                 receipt.warnings().stream().map(words::whole).toList(),
                 receipt.archived(),
                 receipt.activeCounts(),
-                receipt.savedTo()));
+                receipt.savedTo(),
+                receipt.selectedFrom()));
     }
 
     private ResolvedRequest hidden(ResolvedRequest given) {

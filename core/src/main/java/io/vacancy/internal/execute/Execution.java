@@ -195,6 +195,7 @@ public final class Execution {
                 found.warnings(),
                 found.archived(),
                 found.activeCounts(),
-                previews.savedTo()));
+                previews.savedTo(),
+                found.selectedFrom()));
     }
 }

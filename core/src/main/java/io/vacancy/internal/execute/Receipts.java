@@ -72,7 +72,8 @@ public final class Receipts {
                 List.copyOf(warnings),
                 parts.stream().anyMatch(Receipt::archived),
                 last.activeCounts(),
-                savedTo(parts))));
+                savedTo(parts),
+                first.selectedFrom())));
     }
 
     private static @Nullable String savedTo(List<Receipt> parts) {

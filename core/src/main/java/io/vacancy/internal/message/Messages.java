@@ -305,7 +305,7 @@ public final class Messages {
                     + (impact.skipped().rows() == 1 ? "it is" : "they are") + " blocked.");
         }
         kept(table, mode, impact, sentences);
-        if (mode == OperationKind.SOFT_DELETE) {
+        if (request.each().stream().anyMatch(each -> each.operation() == OperationKind.SOFT_DELETE)) {
             sentences.add("What is marked stays in the database and can be restored.");
         }
         visible(table, impact.activeCounts(), mode, sentences);
