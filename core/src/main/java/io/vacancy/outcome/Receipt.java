@@ -134,14 +134,14 @@ public final class Receipt {
         return Collections.unmodifiableMap(selected);
     }
 
-    /** The tables of which rows were selected, where there were several; else empty. */
+    /** The tables of which rows were selected, the first one first; mostly there is one. */
     public List<TableName> selectedFrom() {
         return data.selectedFrom();
     }
 
     /** No relation leads to rows that were selected; where they are of one table, they come first. */
     Stream<Effect> selectedEffects() {
-        return selectedFrom().isEmpty()
+        return selectedFrom().size() == 1
                 ? effects().stream().limit(1)
                 : effects().stream()
                         .filter(effect ->
@@ -183,7 +183,7 @@ public final class Receipt {
             List<TableName> selectedFrom) {
 
         public Data {
-            selectedFrom = List.copyOf(selectedFrom);
+            selectedFrom = selectedFrom.isEmpty() ? List.of(table) : List.copyOf(selectedFrom);
             rules = Collections.unmodifiableMap(new LinkedHashMap<>(rules));
             records = List.copyOf(records);
             effects = List.copyOf(effects);

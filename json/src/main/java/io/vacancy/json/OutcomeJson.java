@@ -143,7 +143,7 @@ final class OutcomeJson {
     }
 
     private static void selectedFrom(List<TableName> tables, ObjectNode document) {
-        if (!tables.isEmpty()) {
+        if (tables.size() > 1) {
             document.set(
                     "selected-from",
                     JsonWriter.texts(tables.stream().map(TableName::toString).toList()));

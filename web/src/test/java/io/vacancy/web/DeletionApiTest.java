@@ -147,6 +147,12 @@ class DeletionApiTest {
         assertThat(done.status()).as(done.response().body()).isEqualTo(200);
         assertThat(office.database.count("fee")).isEqualTo(fees - 1);
         assertThat(office.database.count("boat")).isEqualTo(boats - 1);
+        // Restoring is open for boats, and for fees it is not.
+        String receipt = done.json().path("receipt").asText();
+        assertThat(office.get("/receipts/" + receipt).status()).isEqualTo(200);
+        assertThat(office.post("/restores", "{\"receipt\": \"" + receipt + "\"}")
+                        .status())
+                .isEqualTo(403);
 
         for (String closed : List.of(
                 "{\"table\": \"skipper\", \"keys\": [1]}",

@@ -197,7 +197,8 @@ public final class Visit {
         } else {
             boolean restorable = collection == ResourceCollection.DELETIONS
                     && (receipt.archived() || receipt.operation() == OperationKind.SOFT_DELETE)
-                    && settings.exposure().opens(receipt.table(), Exposed.RESTORE);
+                    && receipt.selectedFrom().stream()
+                            .allMatch(table -> settings.exposure().opens(table, Exposed.RESTORE));
             send(200, models().done(receipt, restorable));
         }
     }

@@ -15,6 +15,7 @@ import io.vacancy.web.Exposed;
 import io.vacancy.web.Exposure;
 import io.vacancy.web.internal.http.Json;
 import io.vacancy.web.internal.http.ProblemException;
+import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -186,13 +187,21 @@ public record AskedDocument(Vacancy vacancy, Exposure exposure, int mostKeys) {
         if (named) {
             return;
         }
-        TableName name = table == null
-                ? vacancy.receipt(receipt == null ? missing() : receipt)
-                        .map(Receipt::table)
-                        .orElse(null)
-                : named(table);
-        if (name == null || !exposure.opens(name, request.operation())) {
+        List<@Nullable TableName> names = new ArrayList<>();
+        if (table == null) {
+            names.addAll(vacancy.receipt(receipt == null ? missing() : receipt)
+                    .map(Receipt::selectedFrom)
+                    .orElse(List.of()));
+        } else {
+            names.add(named(table));
+        }
+        if (names.isEmpty()) {
             throw closed();
+        }
+        for (TableName name : names) {
+            if (name == null || !exposure.opens(name, request.operation())) {
+                throw closed();
+            }
         }
     }
 

@@ -36,7 +36,7 @@ public record PastResource(Vacancy vacancy, Exposure exposure) {
         Receipt receipt = id.length() <= 64 && !id.isBlank() && id.chars().noneMatch(Character::isWhitespace)
                 ? vacancy.receipt(ReceiptId.of(id)).orElse(null)
                 : null;
-        if (receipt == null || !exposure.opens(receipt.table(), Exposed.ARCHIVE)) {
+        if (receipt == null || !opens(receipt)) {
             throw new ProblemException(404, "not-found", "There is no such receipt.");
         }
         exchange.send(200, Json.own(new JsonWriter().write(new Outcome.Done(receipt))));
@@ -56,6 +56,7 @@ public record PastResource(Vacancy vacancy, Exposure exposure) {
                 .filter(entry -> table.toString().equals(entry.table()) && entry.receipt() != null)
                 .map(entry -> vacancy.receipt(Objects.requireNonNull(entry.receipt())))
                 .flatMap(Optional::stream)
+                .filter(this::opens)
                 .forEach(receipt -> receipts.add(Json.own(new JsonWriter().write(new Outcome.Done(receipt)))));
         if (page.next() != null) {
             document.put(
@@ -63,6 +64,10 @@ public record PastResource(Vacancy vacancy, Exposure exposure) {
                     exchange.address("receipts") + "?table=" + table + "&limit=" + limit + "&after=" + page.next());
         }
         exchange.send(200, document);
+    }
+
+    private boolean opens(Receipt receipt) {
+        return receipt.selectedFrom().stream().allMatch(table -> exposure.opens(table, Exposed.ARCHIVE));
     }
 
     /** What is archived of a table, newest first. */
