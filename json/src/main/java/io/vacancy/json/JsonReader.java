@@ -82,7 +82,7 @@ public final class JsonReader {
      * @throws MisuseException if the text is anything else
      */
     public static Request request(String json) {
-        return reading(json, "request", JsonRequest::read);
+        return reading(json, "request", JsonRequestReader::read);
     }
 
     /**
@@ -93,7 +93,7 @@ public final class JsonReader {
      */
     public static Request request(String json, Function<String, NamedDeletion> deletions) {
         Arguments.notNull(deletions, "deletions");
-        return reading(json, "request", node -> JsonRequest.read(node, deletions));
+        return reading(json, "request", node -> JsonRequestReader.read(node, deletions));
     }
 
     /**
@@ -177,7 +177,7 @@ public final class JsonReader {
                 StrictJson.optional(node, "because"),
                 reason.isNull() ? null : reason.asText(),
                 StrictJson.optional(node, "deletion"),
-                JsonRequest.rules(StrictJson.need(node, "rules")),
+                JsonRequestReader.rules(StrictJson.need(node, "rules")),
                 sample(table, either(node, "skipped", "spared")),
                 rows(table, node, "records"),
                 effects(StrictJson.need(node, "effects")),
