@@ -17,13 +17,10 @@ import io.vacancy.spi.plan.Component;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.Program;
 import io.vacancy.spi.plan.RelationStep;
-import io.vacancy.spi.plan.Target;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.function.BiConsumer;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -50,13 +47,11 @@ public final class RelationTraversal {
     private final boolean skipping;
     private final Map<TableName, KeySet> rowsToDelete = new LinkedHashMap<>();
     private final Map<RelationStep, KeySet> changed = new LinkedHashMap<>();
-    private final Map<TableName, Selecting> selecting = new HashMap<>();
+    private final SelectedRows selected;
     private @Nullable BlockedRowExclusion skipped;
-    private final Map<TableName, List<Row>> records = new HashMap<>();
     /** Whether some of the selected rows were left out since. */
-    private boolean restarted;
-
     private final Map<TableName, List<RelationStep>> leaves = new LinkedHashMap<>();
+
     private final Map<RelationStep, Long> wentBefore = new LinkedHashMap<>();
     private final List<@Nullable RelationStep> ways = new ArrayList<>();
 
@@ -83,6 +78,7 @@ public final class RelationTraversal {
         this.compared = deletion.compared();
         this.skipping = deletion.skipping();
         this.finding = finding;
+        this.selected = new SelectedRows(this);
         ways.add(SELECTED, null);
     }
 
@@ -134,8 +130,7 @@ public final class RelationTraversal {
         rowsToDelete.clear();
         changed.clear();
         leaves.clear();
-        records.clear();
-        restarted = true;
+        selected.restarted();
         for (TableName name : program.tables()) {
             rowsToDelete.put(name, sets.referredTo(name));
         }
@@ -155,13 +150,7 @@ public final class RelationTraversal {
         for (TableName name : program.tables()) {
             rowsToDelete.put(name, sets.referredTo(name));
         }
-        for (TableName root : program.roots()) {
-            Target target = Objects.requireNonNull(deletion.target(root));
-            Selecting of =
-                    new Selecting(session, terms, target, marks.narrowing(root), rowsToDelete(root), selectedAre());
-            of.run();
-            selecting.put(root, of);
-        }
+        selected.select(selectedAre());
     }
 
     /** Of rows that somebody is shown, or on which something depends, or that are spoken of elsewhere, the keys are needed. */
@@ -187,31 +176,12 @@ public final class RelationTraversal {
     /** Whether the selected rows were not looked at before they went, so that how many there were is known only then. */
     public boolean countedAsTheyGo() {
         return rowsToDelete(program.root()).described()
-                && selecting(program.root()).asked() == null;
+                && selected.of(program.root()).asked() == null;
     }
 
     /** The selected rows as they stand, where they are few; else empty. */
     List<Row> records() {
-        return program.roots().stream().flatMap(root -> records(root).stream()).toList();
-    }
-
-    /** The same of one of the tables. */
-    List<Row> records(TableName root) {
-        List<Row> known = records.get(root);
-        if (known == null) {
-            KeySet selected = rowsToDelete(root);
-            List<Row> whole = restarted ? null : selecting(root).records();
-            List<Integer> asked = List.of(SELECTED);
-            boolean few = selected.count(asked) <= Samples.RECORDS;
-            known = whole != null
-                    ? whole
-                    : few
-                            ? new Rows(session, selected.table())
-                                    .all(selected.containsVia("t", asked), StatementContext.of("reading", root))
-                            : List.of();
-            records.put(root, known);
-        }
-        return known;
+        return selected.records();
     }
 
     /**
@@ -391,10 +361,7 @@ public final class RelationTraversal {
 
     /** The keys that were asked for and are not there. */
     public Stream<Row> missing() {
-        return program.roots().stream().flatMap(root -> {
-            RequestedKeys asked = selecting(root).asked();
-            return asked == null ? Stream.empty() : asked.streamMissing(terms.inScope(root), null);
-        });
+        return selected.missing();
     }
 
     /** Whether every row is looked at, since what was found is shown or compared with what was shown. */
@@ -417,9 +384,9 @@ public final class RelationTraversal {
         return finding.locks();
     }
 
-    /** How the selected rows of a table were found. */
-    Selecting selecting(TableName root) {
-        return Objects.requireNonNull(selecting.get(root), "nothing has been selected yet");
+    /** How the rows that everything starts from were found. */
+    SelectedRows selection() {
+        return selected;
     }
 
     /** What the request means by conditions, scopes and values. */

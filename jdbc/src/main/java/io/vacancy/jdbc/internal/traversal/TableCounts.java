@@ -58,28 +58,28 @@ final class TableCounts {
                         stored,
                         active - going,
                         stored,
-                        traversal.selecting(root).leftOut(visible.leftOut()));
+                        traversal.selection().of(root).leftOut(visible.leftOut()));
             case RESTORE ->
                 new ActiveCounts(
                         active,
                         stored,
                         active + going,
                         stored,
-                        traversal.selecting(root).leftOut(visible.leftOut()));
+                        traversal.selection().of(root).leftOut(visible.leftOut()));
             case REPLACE, PURGE ->
                 new ActiveCounts(
                         active,
                         stored,
                         active,
                         stored + going,
-                        traversal.selecting(root).leftOut(visible.leftOut()));
+                        traversal.selection().of(root).leftOut(visible.leftOut()));
             case BLANK ->
                 new ActiveCounts(
                         active,
                         stored,
                         active,
                         stored,
-                        traversal.selecting(root).leftOut(visible.leftOut()));
+                        traversal.selection().of(root).leftOut(visible.leftOut()));
             case ERASE, TRUNCATE, MERGE, FORGET, UNLINK_ORPHANS -> {
                 Sql activeGoing = traversal
                         .rowsToDelete(root)
@@ -91,7 +91,7 @@ final class TableCounts {
                         stored,
                         active - count(root, activeGoing),
                         stored - going,
-                        traversal.selecting(root).leftOut(visible.leftOut()));
+                        traversal.selection().of(root).leftOut(visible.leftOut()));
             }
         };
     }

@@ -117,7 +117,7 @@ public final class TraversalImpact {
                 .sum();
         long contents = traversal.program().roots().stream()
                 .mapToLong(root -> {
-                    int records = traversal.records(root).size();
+                    int records = traversal.selection().records(root).size();
                     return records == 0 ? traversal.rowsToDelete(root).size() : records;
                 })
                 .sum();
@@ -162,7 +162,7 @@ public final class TraversalImpact {
     /** The selected rows' contents are part of what is answered, however many they are. */
     private void contents(TableName root) {
         KeySet selected = traversal.rowsToDelete(root);
-        List<Row> records = traversal.records(root);
+        List<Row> records = traversal.selection().records(root);
         if (selected.size() == records.size()) {
             records.forEach(this::content);
         } else {
@@ -264,7 +264,7 @@ public final class TraversalImpact {
     private List<Row> sample(KeySet rows, long count, Supplier<Sql> which, StatementContext context) {
         TableName table = rows.table().name();
         boolean root = traversal.program().roots().contains(table) && rows == traversal.rowsToDelete(table);
-        List<Row> records = root ? traversal.records(table) : List.of();
+        List<Row> records = root ? traversal.selection().records(table) : List.of();
         boolean read = root && records.size() == count;
         return read
                 ? records.stream().limit(Samples.ROWS).toList()
@@ -293,29 +293,15 @@ public final class TraversalImpact {
         long missing = 0;
         List<Row> sample = new ArrayList<>();
         for (TableName root : traversal.program().roots()) {
-            RequestedKeys asked = traversal.selecting(root).asked();
-            long gone = asked == null ? 0 : missing(root, asked);
-            if (asked != null && gone > 0 && sample.size() < Samples.RECORDS) {
-                try (Stream<Row> rows =
-                        asked.streamMissing(traversal.terms().inScope(root), Samples.RECORDS - sample.size())) {
+            long gone = traversal.selection().missing(root);
+            if (gone > 0 && sample.size() < Samples.RECORDS) {
+                try (Stream<Row> rows = traversal.selection().missing(root, Samples.RECORDS - sample.size())) {
                     sample.addAll(rows.toList());
                 }
             }
             missing += gone;
         }
         return missing == 0 ? RowSample.NONE : new RowSample(missing, sample);
-    }
-
-    private long missing(TableName root, RequestedKeys asked) {
-        // Rows that a relation led to are in the same set, and nobody asked for them.
-        long selected = traversal.rowsToDelete(root).count(List.of(Selecting.SELECTED));
-        if (asked.size() == selected) {
-            return 0;
-        }
-        // Where nothing else narrows the selection, the rows that are there are those that were selected.
-        return traversal.selecting(root).byKeysAlone()
-                ? asked.size() - selected
-                : asked.missing(traversal.terms().inScope(root));
     }
 
     private List<String> warnings() {
