@@ -70,6 +70,12 @@ final class OutcomeMessages {
     }
 
     static String nothing(Preview preview) {
+        if (!preview.request().others().isEmpty()) {
+            String more = preview.request().others().stream()
+                    .map(other -> " or " + other.table())
+                    .collect(Collectors.joining());
+            return "Nothing of " + preview.table() + more + " is selected; nothing was changed.";
+        }
         String asked = preview.missing().sample().stream()
                 .map(row -> row.values().entrySet().stream()
                         .map(part -> part.getKey() + " " + part.getValue())

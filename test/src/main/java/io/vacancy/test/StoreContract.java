@@ -145,6 +145,11 @@ public abstract class StoreContract {
                 .deletes("work_order", 1)
                 .unlinks("work_order", 1)
                 .leavesOtherTablesAlone();
+        Outcome nothing = vacancy.execute(Request.erase("boat")
+                .key(998)
+                .plus(Request.erase("fee").key(999))
+                .withoutConfirmation("a test"));
+        Assertions.assertThat(nothing.message()).isEqualTo("Nothing of boat or fee is selected; nothing was changed.");
         Preview preview = vacancy.preview(request);
         Assertions.assertThat(preview.impact().selected()).isEqualTo(3);
         Assertions.assertThat(preview.missing().rows()).isEqualTo(1);
