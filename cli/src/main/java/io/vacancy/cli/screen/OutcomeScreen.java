@@ -102,7 +102,8 @@ public final class OutcomeScreen {
                 "active",
                 seen == null
                         ? null
-                        : CountText.grouped(seen.activeAfter()) + " of " + CountText.grouped(seen.storedAfter())
+                        : (receipt.selectedFrom().size() > 1 ? receipt.table() + ": " : "")
+                                + CountText.grouped(seen.activeAfter()) + " of " + CountText.grouped(seen.storedAfter())
                                 + " stored; before, " + CountText.grouped(seen.activeBefore()) + " of "
                                 + CountText.grouped(seen.storedBefore()));
         facts.add("archived", archived(receipt));
