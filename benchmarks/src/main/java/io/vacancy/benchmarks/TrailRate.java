@@ -153,6 +153,12 @@ final class TrailRate {
 
     private static Decision silent(Decision decision) {
         return new Decision() {
+
+            @Override
+            public Records begun(Impact found, int part) {
+                throw new UnsupportedOperationException("nothing is dropped here");
+            }
+
             @Override
             public boolean goAhead(Impact found) {
                 return decision.goAhead(found);

@@ -24,6 +24,8 @@ public interface Permission {
         RESTORE("restore rows of"),
         PURGE("purge archived rows of"),
         TRUNCATE("empty"),
+        /** Removing the table, or a column of it, from the database itself. */
+        DROP("drop, or drop a column of,"),
         /** Forgetting a person, who is a row of the table. */
         FORGET("forget persons of"),
         /** Approving what somebody else has asked for, where the rule book says that it needs that. */
@@ -42,6 +44,7 @@ public interface Permission {
             return switch (operation) {
                 case ERASE -> ERASE;
                 case TRUNCATE -> TRUNCATE;
+                case DROP -> DROP;
                 case SOFT_DELETE -> SOFT_DELETE;
                 case RESTORE -> RESTORE;
                 case REPLACE -> REPLACE;

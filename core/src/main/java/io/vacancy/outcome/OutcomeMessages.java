@@ -5,6 +5,7 @@ import io.vacancy.preview.Action;
 import io.vacancy.preview.ActiveCounts;
 import io.vacancy.preview.Blocker;
 import io.vacancy.preview.CountText;
+import io.vacancy.preview.Effect;
 import io.vacancy.preview.Preview;
 import io.vacancy.request.OperationKind;
 import io.vacancy.schema.TableName;
@@ -28,6 +29,7 @@ final class OutcomeMessages {
                     case REPLACE -> Action.REPLACE;
                     case BLANK, FORGET -> Action.BLANK;
                     case PURGE -> Action.PURGE;
+                    case DROP -> Action.DROP;
                 };
         Map<TableName, Long> selected = new LinkedHashMap<>();
         receipt.selectedEffects()
@@ -50,7 +52,11 @@ final class OutcomeMessages {
                     case BLANK -> "Blanked ";
                     case FORGET -> "Forgot ";
                     case PURGE -> "Purged ";
+                    case DROP -> "Dropped ";
                 };
+        if (receipt.operation() == OperationKind.DROP) {
+            return did + dropped(receipt) + "; receipt " + receipt.id() + ".";
+        }
         if (receipt.operation() == OperationKind.PURGE) {
             return did + CountText.archivedRows(receipt.totals().getOrDefault(Action.PURGE, 0L)) + "; receipt "
                     + receipt.id() + ".";
@@ -67,6 +73,18 @@ final class OutcomeMessages {
                         ? ", skipped " + CountText.rows(receipt.skipped().rows())
                         : "")
                 + "; receipt " + receipt.id() + ".";
+    }
+
+    /** What of the database itself went: "table fee with its 210 rows". */
+    static String dropped(Receipt receipt) {
+        if (receipt.effects().isEmpty()) {
+            return "nothing as far as is known: it was begun";
+        }
+        Effect effect = receipt.effects().get(0);
+        String rows = CountText.rows(effect.rows());
+        return effect.becomes() == null
+                ? "table " + effect.table() + " with its " + rows
+                : "column " + effect.becomes() + " of " + effect.table() + ", which had a value in " + rows;
     }
 
     static String nothing(Preview preview) {

@@ -122,6 +122,11 @@ public final class Receipt {
         return data.savedTo();
     }
 
+    /** The statements that make again what was dropped, as it was defined; empty where nothing was. */
+    public List<String> definition() {
+        return data.definition();
+    }
+
     /** How many of the selected rows it was done to. */
     public long rows() {
         return selectedEffects().mapToLong(Effect::rows).sum();
@@ -180,7 +185,8 @@ public final class Receipt {
             boolean archived,
             @Nullable ActiveCounts activeCounts,
             @Nullable String savedTo,
-            List<TableName> selectedFrom) {
+            List<TableName> selectedFrom,
+            List<String> definition) {
 
         public Data {
             selectedFrom = selectedFrom.isEmpty() ? List.of(table) : List.copyOf(selectedFrom);
@@ -189,6 +195,7 @@ public final class Receipt {
             effects = List.copyOf(effects);
             totals = Map.copyOf(totals);
             warnings = List.copyOf(warnings);
+            definition = List.copyOf(definition);
         }
     }
 

@@ -17,6 +17,8 @@ public enum Action {
     KEEP("keep"),
     /** Columns that were blanked hold again what they held before. */
     PUT_BACK("put-back"),
+    /** They go with their table, or a value of each goes with its column. */
+    DROP("drop"),
     /** Images are removed for good. */
     PURGE("purge");
 

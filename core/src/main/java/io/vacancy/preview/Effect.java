@@ -10,8 +10,8 @@ import org.jspecify.annotations.Nullable;
  * One line of a preview: rows of one table to which the same happens for the same reason.
  *
  * @param relation the relation it came through, or null for the selected rows themselves
- * @param becomes what the columns of the relation become, such as {@code NULL} or {@code 3}; null where the
- *     rows go
+ * @param becomes what the columns of the relation become, such as {@code NULL} or {@code 3}; the column that is dropped;
+ *     null where the rows go
  * @param rows how many; a row that several relations reach counts where it was reached first
  * @param sample a few of the rows, in key order
  */
@@ -31,6 +31,8 @@ public record Effect(
     public boolean goes() {
         return switch (action) {
             case DELETE, SOFT_DELETE, RESTORE, REPLACE, PURGE -> true;
+            // With a column, something in them goes.
+            case DROP -> becomes == null;
             case SET_NULL, REASSIGN, RELINK, BLANK, KEEP, PUT_BACK -> false;
         };
     }

@@ -27,6 +27,7 @@ import org.jspecify.annotations.Nullable;
  * @param archived whether the rows are archived, so that they can be restored
  * @param hiding tables in the way of which a policy of the database may hide rows from who asks
  * @param savedTo what the copy outside the database is called that the caller has made, or null
+ * @param definition the statements that would make again what is dropped; empty where nothing is
  */
 public record Impact(
         List<Row> records,
@@ -43,7 +44,8 @@ public record Impact(
         @Nullable ActiveCounts activeCounts,
         boolean archived,
         List<TableName> hiding,
-        @Nullable String savedTo) {
+        @Nullable String savedTo,
+        List<String> definition) {
 
     public Impact {
         records = List.copyOf(records);
@@ -56,6 +58,7 @@ public record Impact(
         present = Map.copyOf(present);
         warnings = List.copyOf(warnings);
         hiding = List.copyOf(hiding);
+        definition = List.copyOf(definition);
     }
 
     /** An impact of nothing, to be filled in. */
@@ -78,7 +81,8 @@ public record Impact(
                 .activeCounts(activeCounts)
                 .archived(archived)
                 .hiding(hiding)
-                .savedTo(savedTo);
+                .savedTo(savedTo)
+                .definition(definition);
     }
 
     /** The same, with whether the rows are archived. */
@@ -151,6 +155,7 @@ public record Impact(
         private boolean archived;
         private List<TableName> hiding = List.of();
         private @Nullable String savedTo;
+        private List<String> definition = List.of();
 
         private Builder() {}
 
@@ -228,6 +233,11 @@ public record Impact(
             return this;
         }
 
+        public Builder definition(List<String> statements) {
+            definition = statements;
+            return this;
+        }
+
         public Impact build() {
             return new Impact(
                     records,
@@ -244,7 +254,8 @@ public record Impact(
                     activeCounts,
                     archived,
                     hiding,
-                    savedTo);
+                    savedTo,
+                    definition);
         }
     }
 }

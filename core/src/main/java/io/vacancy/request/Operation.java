@@ -146,6 +146,25 @@ public sealed interface Operation {
     }
 
     /**
+     * A table, or a column of one, is removed from the database itself.
+     *
+     * @param column null for the whole table
+     */
+    record Drop(@Nullable String column) implements Operation {
+
+        public Drop {
+            if (column != null) {
+                Arguments.notBlank(column, "column");
+            }
+        }
+
+        @Override
+        public String word() {
+            return OperationKind.DROP.word();
+        }
+    }
+
+    /**
      * Rows whose parent is missing stay and refer to nothing.
      *
      * @param relation by which they refer to it, in its written form

@@ -21,6 +21,8 @@ public enum OperationKind {
     PURGE("purge"),
     /** A table is emptied as a whole. */
     TRUNCATE("truncate"),
+    /** A table, or a column of one, is removed from the database itself. */
+    DROP("drop"),
     /** Rows whose parent is missing stay and refer to nothing. */
     UNLINK_ORPHANS("unlink-orphans");
 
@@ -37,7 +39,7 @@ public enum OperationKind {
 
     /** Whether rows are removed, marked or lose what is in them, so that somebody may miss it. */
     public boolean loses() {
-        return deletes() || this == BLANK || this == FORGET;
+        return deletes() || this == BLANK || this == FORGET || this == DROP;
     }
 
     /** Whether rows are removed or marked, so that somebody may miss them. */

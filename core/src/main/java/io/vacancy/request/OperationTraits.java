@@ -13,7 +13,9 @@ record OperationTraits(Operation operation) {
 
     /** Whether nothing can be left out of what it means. */
     boolean meansEverything() {
-        return operation instanceof Operation.Truncate || (operation instanceof Operation.Purge purge && purge.due());
+        return operation instanceof Operation.Truncate
+                || operation instanceof Operation.Drop
+                || (operation instanceof Operation.Purge purge && purge.due());
     }
 
     /** Whether it selects archived rows and nothing else. */
@@ -37,6 +39,7 @@ record OperationTraits(Operation operation) {
                 || operation instanceof Operation.Blank
                 || operation instanceof Operation.Forget
                 || operation instanceof Operation.Truncate
+                || operation instanceof Operation.Drop
                 || operation instanceof Operation.UnlinkOrphans;
     }
 

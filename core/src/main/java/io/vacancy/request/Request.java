@@ -153,6 +153,27 @@ public final class Request {
     }
 
     /**
+     * Removes a table with all its rows from the database itself. Blocked while anything else uses it: foreign keys, views,
+     * triggers of other tables, the rule book. The rows and the table's definition are archived first.
+     */
+    public static Request drop(String table) {
+        return dropping(table, null);
+    }
+
+    /**
+     * Removes a column from a table; its rows stay. Blocked while anything uses it, such as a key or an index. Its values, by
+     * the keys of their rows, and its definition are archived first.
+     */
+    public static Request dropColumn(String table, String column) {
+        return dropping(table, Arguments.notBlank(column, "column"));
+    }
+
+    private static Request dropping(String table, @Nullable String column) {
+        return of(new RequestParts(
+                new Operation.Drop(column), Arguments.notBlank(table, "table"), new Selection.EveryRow()));
+    }
+
+    /**
      * Sets a link to NULL in the rows whose parent is missing; the rows stay. To erase them instead, select them by
      * {@link SelectionStep#orphansOf}.
      *

@@ -21,4 +21,12 @@ public interface Decision {
      * @param part of the receipt, from 1
      */
     Records records(Impact found, List<AffectedKeys> affected, int part);
+
+    /**
+     * The same before something is done that no rollback would undo; committed before it, so that whatever happens then, it is
+     * known what was about to be done.
+     *
+     * @param part of the receipt, from 1
+     */
+    Records begun(Impact found, int part);
 }

@@ -173,6 +173,7 @@ public final class TrailEntry {
         FORGET("forget"),
         PURGE("purge"),
         TRUNCATE("truncate"),
+        DROP("drop"),
         /** Rows stayed and lost a link. */
         UNLINK_ORPHANS("unlink-orphans"),
         HOLD("hold"),
@@ -196,6 +197,7 @@ public final class TrailEntry {
                 case FORGET -> FORGET;
                 case PURGE -> PURGE;
                 case TRUNCATE -> TRUNCATE;
+                case DROP -> DROP;
                 case UNLINK_ORPHANS -> UNLINK_ORPHANS;
             };
         }
@@ -208,6 +210,8 @@ public final class TrailEntry {
     /** How it ended. */
     public enum Ending {
         DONE("done"),
+        /** What no rollback would undo was about to be done; another entry of the receipt tells that it was. */
+        BEGUN("begun"),
         BLOCKED("blocked"),
         REFUSED("refused"),
         DECLINED("declined");

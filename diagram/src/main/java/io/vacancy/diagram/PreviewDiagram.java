@@ -100,7 +100,7 @@ public final class PreviewDiagram {
 
     private static Look look(Action action) {
         return switch (action) {
-            case DELETE, SOFT_DELETE, RESTORE, REPLACE, PURGE -> Look.GOES;
+            case DELETE, SOFT_DELETE, RESTORE, REPLACE, PURGE, DROP -> Look.GOES;
             case SET_NULL -> Look.SET_NULL;
             case REASSIGN, RELINK -> Look.REASSIGN;
             case BLANK, KEEP, PUT_BACK -> Look.BLANK;
@@ -115,6 +115,7 @@ public final class PreviewDiagram {
             case RESTORE -> "restored";
             case REPLACE -> "ends, and a successor begins";
             case PURGE -> "purged";
+            case DROP -> "dropped";
             case RELINK -> one ? "gets its link back" : "get their link back";
             case BLANK -> "blanked";
             case KEEP -> "kept";

@@ -147,6 +147,7 @@ public final class JsonReader {
                 .activeCounts(activeCounts(node.path("active-counts")))
                 .archived(node.path("archived").asBoolean())
                 .savedTo(StrictJson.optional(node, "saved-to"))
+                .definition(texts(StrictJson.list(node, "definition")))
                 .build();
         return new PreviewDocument(
                 table,
@@ -186,7 +187,8 @@ public final class JsonReader {
                 either(node, "archived", "kept").asBoolean(),
                 activeCounts(either(node, "active-counts", "visibility")),
                 StrictJson.optional(node, "saved-to"),
-                selectedFrom(node)));
+                selectedFrom(node),
+                texts(StrictJson.list(node, "definition"))));
     }
 
     private static List<TableName> selectedFrom(JsonNode node) {

@@ -123,6 +123,8 @@ final class JsonRequest {
             if (!merge.deletingDuplicates().isEmpty()) {
                 merge.deletingDuplicates().forEach(node.putArray("deleting-duplicates")::add);
             }
+        } else if (operation instanceof Operation.Drop drop) {
+            optional(node, "column", drop.column());
         } else if (operation instanceof Operation.UnlinkOrphans unlink) {
             node.put("relation", unlink.relation());
         }

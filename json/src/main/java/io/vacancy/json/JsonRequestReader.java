@@ -58,7 +58,8 @@ final class JsonRequestReader {
             "due",
             "relation",
             "merge-into",
-            "deleting-duplicates");
+            "deleting-duplicates",
+            "column");
 
     /** What is said of rows that are added, which are deleted as the first ones are. */
     private static final Set<String> SELECTING = Set.of("table", "selection", "and", "limit", "order-by");
@@ -177,6 +178,7 @@ final class JsonRequestReader {
         refuse(node, "relation", operation.equals("unlink-orphans"), operation);
         refuse(node, "merge-into", operation.equals("merge"), operation);
         refuse(node, "deleting-duplicates", operation.equals("merge"), operation);
+        refuse(node, "column", operation.equals("drop"), operation);
         if (operation.equals("unlink-orphans")) {
             refuse(node, "table", false, operation);
             refuse(node, "selection", false, operation);
@@ -191,6 +193,11 @@ final class JsonRequestReader {
         if (operation.equals("truncate")) {
             refuse(node, "selection", everyRow(node), operation);
             return Request.truncate(table);
+        }
+        if (operation.equals("drop")) {
+            refuse(node, "selection", everyRow(node), operation);
+            String column = StrictJson.optional(node, "column");
+            return column == null ? Request.drop(table) : Request.dropColumn(table, column);
         }
         if (operation.equals("purge") && StrictJson.truth(node, "due", false)) {
             refuse(node, "selection", everyRow(node), operation);
@@ -224,8 +231,8 @@ final class JsonRequestReader {
                     default ->
                         throw new MisuseException(
                                 "The document's operation \"" + operation + "\" is unknown.",
-                                "Give delete, erase, soft-delete, replace, merge, blank, forget, restore, purge, truncate or"
-                                        + " unlink-orphans.");
+                                "Give delete, erase, soft-delete, replace, merge, blank, forget, restore, purge, truncate,"
+                                        + " drop or unlink-orphans.");
                 };
         return selected(step, selection);
     }

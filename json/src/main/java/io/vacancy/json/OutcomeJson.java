@@ -55,6 +55,7 @@ final class OutcomeJson {
         document.put("archived", preview.impact().archived());
         document.put("saved-to", preview.impact().savedTo());
         document.set("active-counts", activeCounts(preview.impact().activeCounts()));
+        definition(preview.impact().definition(), document);
         document.set("warnings", JsonWriter.texts(preview.warnings()));
         document.set("question", question(preview.question()));
         document.put("approval", preview.approval());
@@ -121,7 +122,14 @@ final class OutcomeJson {
         document.set("warnings", JsonWriter.texts(receipt.warnings()));
         rows(receipt.records(), receipt.table(), document, "records");
         selectedFrom(receipt.selectedFrom(), document);
+        definition(receipt.definition(), document);
         return document;
+    }
+
+    private static void definition(List<String> statements, ObjectNode document) {
+        if (!statements.isEmpty()) {
+            document.set("definition", JsonWriter.texts(statements));
+        }
     }
 
     /** Rows of the first table under a key; beside them those of others that were selected with it. */
@@ -157,7 +165,7 @@ final class OutcomeJson {
                 switch (operation) {
                     case ERASE, TRUNCATE -> OperationKind.ERASE.word();
                     case SOFT_DELETE -> OperationKind.SOFT_DELETE.word();
-                    case REPLACE, MERGE, BLANK, FORGET, RESTORE, PURGE, UNLINK_ORPHANS -> null;
+                    case REPLACE, MERGE, BLANK, FORGET, RESTORE, PURGE, DROP, UNLINK_ORPHANS -> null;
                 };
         document.put("mode", mode);
     }

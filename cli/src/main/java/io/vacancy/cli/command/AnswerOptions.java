@@ -91,7 +91,7 @@ final class AnswerOptions {
             case YES_NO -> "yes";
             case COUNT -> "the number of rows that go, " + question.awaited() + ",";
             case LABEL -> "what it is called, " + question.awaited() + ",";
-            case TABLE -> "the table's name, " + question.awaited() + ",";
+            case TABLE -> "the name, " + question.awaited() + ",";
         };
     }
 }

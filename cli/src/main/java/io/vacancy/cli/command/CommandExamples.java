@@ -72,6 +72,11 @@ public final class CommandExamples {
                             "vacancy archive compare 01a20791-5371-7acc-8933-1b2981df1963 --db harbour.db",
                             "vacancy archive compare 01a20791-5371-7acc-8933-1b2981df1963 --format csv --db harbour.db")),
             Map.entry(
+                    "archive definition",
+                    List.of(
+                            "vacancy archive definition 01a20791-5371-7acc-8933-1b2981df1963 --db harbour.db",
+                            "vacancy archive definition 01a20791-5371-7acc-8933-1b2981df1963 --db harbour.db > again.sql")),
+            Map.entry(
                     "archive hold",
                     List.of(
                             "vacancy archive hold boat --key 14 --because \"case 7\" --db harbour.db",
@@ -146,6 +151,11 @@ public final class CommandExamples {
             Map.entry(
                     "jobs run",
                     List.of("vacancy jobs run --db harbour.db", "vacancy jobs run --until-idle --db harbour.db")),
+            Map.entry(
+                    "drop",
+                    List.of(
+                            "vacancy drop radio_message --look --db harbour.db",
+                            "vacancy drop inspection --column report --because \"kept elsewhere\" --db harbour.db")),
             Map.entry(
                     "orphans",
                     List.of(

@@ -85,7 +85,7 @@ record ConfirmationFlow(Screen screen, OutputOptions output, AnswerOptions answe
         return switch (receipt.operation()) {
             case SOFT_DELETE -> true;
             case ERASE, TRUNCATE, MERGE, BLANK, FORGET, UNLINK_ORPHANS -> receipt.archived();
-            case REPLACE, RESTORE, PURGE -> false;
+            case REPLACE, RESTORE, PURGE, DROP -> false;
         };
     }
 
@@ -93,6 +93,12 @@ record ConfirmationFlow(Screen screen, OutputOptions output, AnswerOptions answe
     private void offer(Receipt receipt) {
         if (restorable(receipt)) {
             screen.next("To take it back:", NextStep.restore(receipt.id(), database.given()));
+        }
+        if (receipt.operation() == OperationKind.DROP && !receipt.definition().isEmpty()) {
+            List<String> command = List.of("archive", "definition", receipt.id().value());
+            screen.next(
+                    "To see the statements that make it again, to be filled by vacancy restore:",
+                    NextStep.of(command, database.given()));
         }
         if (receipt.operation() == OperationKind.FORGET) {
             List<String> command =

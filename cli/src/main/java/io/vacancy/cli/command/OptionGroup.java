@@ -47,6 +47,7 @@ public enum OptionGroup {
             "--at-once",
             "--merge-into",
             "--delete-duplicates",
+            "--column",
             "--no-archive",
             "--save-to",
             "--into",

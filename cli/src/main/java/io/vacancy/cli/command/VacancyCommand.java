@@ -120,6 +120,7 @@ public final class VacancyCommand implements Runnable {
                 new Listed(RestoreCommand.class, () -> new CommandLine(new RestoreCommand(screen))),
                 new Listed(ArchiveCommand.class, () -> new CommandLine(new ArchiveCommand(screen))
                         .addSubcommand(new ArchiveCompareCommand(screen))
+                        .addSubcommand(new ArchiveDefinitionCommand(screen))
                         .addSubcommand(new ArchiveHoldCommand(screen))
                         .addSubcommand(new ArchiveReleaseCommand(screen))),
                 new Listed(PurgeCommand.class, () -> new CommandLine(new PurgeCommand(screen))),
@@ -136,7 +137,8 @@ public final class VacancyCommand implements Runnable {
                         .addSubcommand(new JobsResumeCommand(screen))
                         .addSubcommand(new JobsCancelCommand(screen))
                         .addSubcommand(new JobsRunCommand(screen))),
-                new Listed(OrphansCommand.class, () -> new CommandLine(new OrphansCommand(screen))));
+                new Listed(OrphansCommand.class, () -> new CommandLine(new OrphansCommand(screen))),
+                new Listed(DropCommand.class, () -> new CommandLine(new DropCommand(screen))));
     }
 
     /** Of the commands that are not named only what a list of them says: making all of them takes longer than most do. */

@@ -149,6 +149,7 @@ public final class HistoryScreen {
             case FORGET -> "Forgotten";
             case PURGE -> "Purged";
             case TRUNCATE -> "Emptied at once";
+            case DROP -> "Dropped";
             case UNLINK_ORPHANS -> "Unlinked";
             case HOLD -> "Held";
             case RELEASE -> "Released";

@@ -68,6 +68,7 @@ public final class OutcomeScreen {
             case KEEP -> "kept in ";
             case PUT_BACK -> "blanked columns restored in ";
             case PURGE -> "purged from the archive of ";
+            case DROP -> "dropped with ";
         };
     }
 
@@ -112,14 +113,23 @@ public final class OutcomeScreen {
         return lines;
     }
 
+    private static String dropped(Receipt receipt) {
+        String column =
+                receipt.effects().isEmpty() ? null : receipt.effects().get(0).becomes();
+        return column == null ? "Table " + receipt.table() : "Column " + column + " of " + receipt.table();
+    }
+
     private static boolean one(Receipt receipt) {
+        if (receipt.operation() == OperationKind.DROP) {
+            return true;
+        }
         return receipt.operation() == OperationKind.PURGE
                 ? receipt.totals().getOrDefault(Action.PURGE, 0L) == 1
                 : receipt.rows() == 1;
     }
 
     private static @Nullable String archived(Receipt receipt) {
-        if (!receipt.totals().containsKey(Action.DELETE) && !receipt.totals().containsKey(Action.BLANK)) {
+        if (Stream.of(Action.DELETE, Action.BLANK, Action.DROP).noneMatch(receipt.totals()::containsKey)) {
             return null;
         }
         if (receipt.archived()) {
@@ -144,12 +154,16 @@ public final class OutcomeScreen {
             case RESTORE -> "restored.";
             case REPLACE -> "replaced.";
             case PURGE -> "purged.";
+            case DROP -> "dropped.";
         };
     }
 
     private String name(Receipt receipt) {
         if (receipt.operation() == OperationKind.PURGE) {
             return CountText.archivedRows(receipt.totals().getOrDefault(Action.PURGE, 0L));
+        }
+        if (receipt.operation() == OperationKind.DROP) {
+            return dropped(receipt);
         }
         return receipt.selected().entrySet().stream()
                 .map(of -> name(receipt, of.getKey(), of.getValue()))

@@ -149,6 +149,7 @@ public final class PreviewScreen {
             case RESTORE -> ready ? "Will be restored" : "Would be restored";
             case REPLACE -> ready ? "Will end" : "Would end";
             case PURGE -> ready ? "Will be purged" : "Would be purged";
+            case DROP -> ready ? "Will be dropped" : "Would be dropped";
         };
     }
 
@@ -288,6 +289,7 @@ public final class PreviewScreen {
             case BLANK -> through + effect.becomes();
             case KEEP -> through + effect.becomes();
             case PUT_BACK -> through + effect.becomes() + " as before";
+            case DROP -> "lose what they have in " + effect.becomes();
             default -> effect.relation() + " becomes " + effect.becomes();
         };
     }
@@ -342,13 +344,16 @@ public final class PreviewScreen {
         if (preview.state() == Preview.State.BLOCKED) {
             return style.standing("Blocked:") + " nothing will be "
                     + (switch (preview.operation()) {
+                        case DROP -> "dropped";
                         case RESTORE -> "restored";
                         case PURGE -> "purged";
                         case BLANK -> "blanked";
                         case FORGET -> "forgotten";
                         default -> "deleted";
                     })
-                    + " while these rows block it.";
+                    + (preview.operation() == OperationKind.DROP
+                            ? " while this blocks it."
+                            : " while these rows block it.");
         }
         if (preview.state() == Preview.State.REFUSED) {
             return style.standing("Refused: ") + preview.refusal();
@@ -373,6 +378,10 @@ public final class PreviewScreen {
         part(totals.getOrDefault(Action.KEEP, 0L), "keep", parts);
         part(totals.getOrDefault(Action.PUT_BACK, 0L), "put back", parts);
         part(changed, "update", parts);
+        part(totals.getOrDefault(Action.DROP, 0L), "drop", parts);
+        if (parts.isEmpty()) {
+            return "Nothing is in it. Nothing blocks it.";
+        }
         return "Total: " + String.join(", ", parts) + ". Nothing blocks it.";
     }
 

@@ -106,7 +106,8 @@ public final class RedactedRequest {
                 receipt.archived(),
                 receipt.activeCounts(),
                 receipt.savedTo(),
-                receipt.selectedFrom()));
+                receipt.selectedFrom(),
+                receipt.definition()));
     }
 
     private ResolvedRequest hidden(ResolvedRequest given) {
@@ -173,7 +174,8 @@ public final class RedactedRequest {
 
     private Effect hidden(Effect effect) {
         // The rule book's words and no value of a row, however few of the rows were looked at.
-        boolean ofRuleBook = effect.action() == Action.BLANK || effect.action() == Action.KEEP;
+        boolean ofRuleBook =
+                effect.action() == Action.BLANK || effect.action() == Action.KEEP || effect.action() == Action.DROP;
         return new Effect(
                 effect.table(),
                 effect.action(),

@@ -60,6 +60,29 @@ public record TrailEntryFactory(
             Impact found,
             List<AffectedKeys> affected,
             int part) {
+        return entry(request, consent, question, receipt, found, affected, part, Ending.DONE);
+    }
+
+    /** What is about to be done, and no rollback would undo. */
+    public TrailEntry begun(
+            ResolvedRequest request,
+            Consent consent,
+            @Nullable Question question,
+            Receipt receipt,
+            Impact found,
+            int part) {
+        return entry(request, consent, question, receipt, found, List.of(), part, Ending.BEGUN);
+    }
+
+    private TrailEntry entry(
+            ResolvedRequest request,
+            Consent consent,
+            @Nullable Question question,
+            Receipt receipt,
+            Impact found,
+            List<AffectedKeys> affected,
+            int part,
+            Ending ending) {
         RedactedRequest told = new RedactedRequest(redactor, request, found);
         List<AffectedRows> rows = new ArrayList<>();
         for (Effect effect : told.impact().effects()) {
@@ -72,7 +95,7 @@ public record TrailEntryFactory(
                     keys(effect, affected)));
         }
         Confirmation confirmation = question == null ? null : confirmation(consent, question, request, told);
-        return entry(request, told, Ending.DONE, receipt.at(), confirmation, rows, receipt.id(), part, null);
+        return entry(request, told, ending, receipt.at(), confirmation, rows, receipt.id(), part, null);
     }
 
     private List<String> keys(Effect effect, List<AffectedKeys> affected) {

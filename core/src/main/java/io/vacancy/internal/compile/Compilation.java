@@ -98,7 +98,9 @@ record Compilation(
                 program.changes().stream().map(branch -> branch.relation().child());
         Set<TableName> besides = new HashSet<>();
         program.tables().stream()
-                .filter(table -> program.mode(table) == OperationKind.ERASE)
+                // No trigger runs where a table itself goes.
+                .filter(table ->
+                        program.mode(table) == OperationKind.ERASE && resolved.operation() != OperationKind.DROP)
                 .forEach(table -> besides.addAll(rules.archivedWith(table)));
         program.tables().forEach(besides::remove);
         Stream.of(program.tables().stream(), changed, besides.stream())
@@ -240,7 +242,7 @@ record Compilation(
         Table table = resolved.table();
         OperationKind mode = program.mode();
         ResolvedMarker marker = rules.marker(table.name());
-        if (marker == null || resolved.planned().selectsArchived()) {
+        if (marker == null || resolved.planned().selectsArchived() || resolved.operation() == OperationKind.DROP) {
             return null;
         }
         boolean all = (mode == OperationKind.ERASE || mode == OperationKind.BLANK)

@@ -72,14 +72,15 @@ public record PlanFactory(
             @Nullable RequestKey key) {
         OperationKind mode =
                 switch (request.operation()) {
-                    case TRUNCATE, UNLINK_ORPHANS -> OperationKind.ERASE;
+                    case TRUNCATE, DROP, UNLINK_ORPHANS -> OperationKind.ERASE;
                     case MERGE -> rules.usualMode(request.table().name()).operation();
                     case FORGET -> rules.modeOfPerson(request.table().name());
                     default -> request.operation();
                 };
         ResolvedRules own = rules(request, mode);
         Compiler compiles = own == rules ? compiler : new Compiler(own);
-        Program program = request.planned().selectsArchived()
+        boolean alone = request.planned().selectsArchived() || request.operation() == OperationKind.DROP;
+        Program program = alone
                 ? Program.alone(own.schema(), request.table().name(), mode)
                 : compiles.compile(request.table().name(), modes(request, mode));
         return new Compilation(own, visible, fixed(at), receipt, who, lockTimeout, request, program)

@@ -43,6 +43,7 @@ record TargetFactory(ResolvedRules rules, AccessRights visibility, ResolvedReque
                     "Leave those out that are blocked.");
         }
         boolean truncates = resolved.operation() == OperationKind.TRUNCATE;
+        boolean drops = resolved.operation() == OperationKind.DROP;
         if (truncates && rules.marker(table.name()) != null && !request.includesMarked()) {
             throw new MisuseException(
                     "Table " + table + " is emptied at once, and its soft-deleted rows with it.",
@@ -71,7 +72,7 @@ record TargetFactory(ResolvedRules rules, AccessRights visibility, ResolvedReque
         return new Target(
                 keys,
                 which == null ? null : read(which, table),
-                truncates ? null : seen(),
+                truncates || drops ? null : seen(),
                 resolved.narrowing().filter(),
                 first,
                 order,

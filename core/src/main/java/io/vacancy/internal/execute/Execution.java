@@ -31,6 +31,7 @@ import io.vacancy.spi.plan.RequestKey;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -140,6 +141,19 @@ public final class Execution {
                     entries.done(resolved, consent, question, whole, found, affected, part),
                     entries.rules().outbox());
         }
+
+        @Override
+        public Records begun(Impact found, int part) {
+            Impact nothingYet = found.toBuilder()
+                    .effects(List.of(), Map.of())
+                    .warnings(List.of("It was begun, and it is not known to have been carried out."))
+                    .build();
+            Receipt whole = receipt(nothingYet);
+            return new Records(
+                    new RedactedRequest(entries.redactor(), resolved, found).receipt(whole),
+                    entries.begun(resolved, consent, question, whole, found, part),
+                    null);
+        }
     }
 
     /** Tells the application how it goes, and hands over what it wants. */
@@ -196,6 +210,7 @@ public final class Execution {
                 found.archived(),
                 found.activeCounts(),
                 previews.savedTo(),
-                found.selectedFrom()));
+                found.selectedFrom(),
+                found.definition()));
     }
 }

@@ -73,7 +73,8 @@ public final class Receipts {
                 parts.stream().anyMatch(Receipt::archived),
                 last.activeCounts(),
                 savedTo(parts),
-                first.selectedFrom())));
+                first.selectedFrom(),
+                first.definition())));
     }
 
     private static @Nullable String savedTo(List<Receipt> parts) {

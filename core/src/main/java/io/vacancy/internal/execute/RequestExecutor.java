@@ -4,6 +4,7 @@ package io.vacancy.internal.execute;
 import io.vacancy.access.Permission.Act;
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.Problem;
 import io.vacancy.internal.access.AccessRights;
 import io.vacancy.internal.judge.Consent;
 import io.vacancy.internal.judge.Estimator;
@@ -17,6 +18,7 @@ import io.vacancy.preview.SkippedRow;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
 import io.vacancy.request.Request;
+import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
@@ -298,7 +300,14 @@ public record RequestExecutor(Installation at) {
 
     private RequestResolver resolver() {
         return new RequestResolver(
-                at.rules(), at.store(), at.visible(), at.monitor(), at.settings().clock, marked -> at.plans()
-                        .alone(marked));
+                at.rules(),
+                at.store(),
+                at.visible(),
+                at.monitor(),
+                at.settings().clock,
+                marked -> at.plans().alone(marked),
+                schema -> ResolvedRules.check(at.settings().rules, schema).problems().stream()
+                        .filter(Problem::error)
+                        .toList());
     }
 }

@@ -20,6 +20,7 @@ import io.vacancy.schema.Relation;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.Fingerprint;
+import io.vacancy.spi.plan.PlannedOperation;
 import java.util.List;
 import java.util.Objects;
 import java.util.function.Function;
@@ -48,7 +49,7 @@ public record PreviewFactory(
         }
         State state = State.READY;
         String refusal = null;
-        if (found.selected() == 0) {
+        if (found.selected() == 0 && resolved.operation() != OperationKind.DROP) {
             // Everything that was selected is skipped, and so nothing can be done.
             state = found.skipped().rows() > 0 || !found.blockers().isEmpty() ? State.BLOCKED : State.NOTHING;
         } else {
@@ -154,10 +155,14 @@ public record PreviewFactory(
     }
 
     private @Nullable String refusal(Table table, OperationKind operation, boolean archived) {
-        if (rules.neverDeleted(table.name()) && operation.deletes()) {
+        boolean whole = operation == OperationKind.TRUNCATE || operation == OperationKind.DROP;
+        if (rules.neverDeleted(table.name()) && (operation.deletes() || operation == OperationKind.DROP)) {
             return "Rows of " + table + " are never deleted.";
         }
-        return !table.identity().exists() && operation != OperationKind.TRUNCATE && !archived
+        if (rules.neverEmptied(table.name()) && operation == OperationKind.DROP && !dropsColumn()) {
+            return "Table " + table + " is never to be emptied.";
+        }
+        return !table.identity().exists() && !whole && !archived
                 ? "Table " + table + " has no key by which its rows could be told apart, so nothing can be deleted"
                         + " from it but every row at once."
                 : null;
@@ -193,7 +198,7 @@ public record PreviewFactory(
         for (String heir : table.heirs()) {
             Table other = rules.schema().table(heir);
             List<Relation> relations = rules.schema().relationsTo(other.name());
-            if (!relations.isEmpty() || operation == OperationKind.TRUNCATE) {
+            if (!relations.isEmpty() || operation == OperationKind.TRUNCATE || operation == OperationKind.DROP) {
                 return "Rows of " + table + " may be rows of " + heir + ", which inherits from it"
                         + (relations.isEmpty() ? "" : ", and to which " + relations.get(0) + " refers")
                         + ". Delete rows of " + heir + " from there first, and then those of " + table
@@ -236,11 +241,19 @@ public record PreviewFactory(
             Act same = act == Act.of(resolved.operation()) ? Act.of(other.operation()) : act;
             refusal = refusal == null ? permission.refusal(actor, other.table().name(), same) : refusal;
         }
-        return refusal != null || !scoped || resolved.operation() != OperationKind.TRUNCATE
-                ? refusal
-                : "Table " + resolved.table()
+        if (refusal != null || !scoped) {
+            return refusal;
+        }
+        return switch (resolved.operation()) {
+            case TRUNCATE ->
+                "Table " + resolved.table()
                         + " cannot be emptied at once by somebody who may not see all of it. Remove"
                         + " every row that is seen instead.";
+            case DROP ->
+                "Neither table " + resolved.table()
+                        + " nor a column of it can be dropped by somebody who may not see all of it.";
+            default -> null;
+        };
     }
 
     /** Why the actor may not do this to a table that is affected, or null. */
@@ -258,8 +271,13 @@ public record PreviewFactory(
             case BLANK -> forgotten(effect) ? Act.FORGET : Act.BLANK;
             case PUT_BACK -> Act.BLANK;
             case KEEP -> Act.LOOK;
+            case DROP -> Act.DROP;
             case PURGE -> Act.PURGE;
         });
+    }
+
+    private boolean dropsColumn() {
+        return resolved.planned() instanceof PlannedOperation.Drop drop && drop.column() != null;
     }
 
     private boolean forgotten(Effect effect) {

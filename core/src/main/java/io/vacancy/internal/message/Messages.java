@@ -18,6 +18,7 @@ import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.Retention;
 import io.vacancy.schema.Row;
 import io.vacancy.schema.Table;
+import io.vacancy.spi.plan.PlannedOperation;
 import java.time.Period;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -52,6 +53,9 @@ public final class Messages {
                 table = each.table();
             }
         }
+        if (request.operation() == OperationKind.DROP) {
+            strength = Strength.TABLE;
+        }
         boolean one = impact.records().size() == 1 && request.others().isEmpty();
         if (strength == Strength.LABEL && !one) {
             strength = Strength.COUNT;
@@ -62,7 +66,7 @@ public final class Messages {
                     case YES_NO -> "yes";
                     case COUNT -> Long.toString(many);
                     case LABEL -> rules.label(impact.records().get(0)).strip();
-                    case TABLE -> table.toString();
+                    case TABLE -> column(request) == null ? table.toString() : table + "." + column(request);
                 };
         return new Question(
                 strength,
@@ -73,7 +77,9 @@ public final class Messages {
     }
 
     private static boolean everyRow(ResolvedRequest request, Impact impact) {
-        return request.operation().loses() && impact.everyRowOf(request.table().name());
+        return request.operation().loses()
+                && request.operation() != OperationKind.DROP
+                && impact.everyRowOf(request.table().name());
     }
 
     /** What is to be done, in a few words: "Erase boat Osprey (HV-204)". */
@@ -98,6 +104,7 @@ public final class Messages {
                 "Set " + relation(request) + " to NULL in " + CountText.rows(impact.selected()) + " of " + table
                         + ", whose parent is missing";
             case TRUNCATE -> "Empty table " + table + " at once, all " + CountText.rows(impact.selected());
+            case DROP -> drop(request, impact);
             case ERASE -> "Erase " + what(request, impact);
             case SOFT_DELETE -> "Mark as deleted " + what(request, impact);
             case RESTORE -> "Restore " + what(request, impact);
@@ -107,6 +114,18 @@ public final class Messages {
             case FORGET -> "Forget " + what(request, impact);
             case PURGE -> "Purge " + what(request, impact);
         };
+    }
+
+    private static String drop(ResolvedRequest request, Impact impact) {
+        String column = column(request);
+        String rows = CountText.rows(impact.selected());
+        return column == null
+                ? "Drop table " + request.table() + " with " + (impact.selected() == 1 ? "its " : "all its ") + rows
+                : "Drop column " + column + " of " + request.table() + ", which has a value in " + rows;
+    }
+
+    private static @Nullable String column(ResolvedRequest request) {
+        return request.planned() instanceof PlannedOperation.Drop drop ? drop.column() : null;
     }
 
     private String into(ResolvedRequest request) {
@@ -242,7 +261,12 @@ public final class Messages {
                         .filter(effect -> effect.action() == Action.DELETE)
                         .toList();
         boolean unlinked = mode == OperationKind.UNLINK_ORPHANS;
-        if (mode == OperationKind.BLANK) {
+        if (mode == OperationKind.DROP) {
+            sentences.add(
+                    column(request) == null
+                            ? "The table itself goes, and not only its rows."
+                            : "The column itself goes; the rows stay without it.");
+        } else if (mode == OperationKind.BLANK) {
             sentences.add(
                     impact.selected() == 1
                             ? "The row stays, and so do its links."
@@ -261,7 +285,7 @@ public final class Messages {
                         case RESTORE -> "Nothing else will be restored.";
                         case REPLACE -> "What depends on the row that ends stays with it.";
                         case PURGE -> "No row that is there changes.";
-                        case BLANK, FORGET -> "";
+                        case BLANK, FORGET, DROP -> "";
                     });
         }
         switch (mode) {
@@ -272,7 +296,7 @@ public final class Messages {
             case PURGE -> sum(alike, "purged with it", sentences);
             case REPLACE ->
                 impact.effects().forEach(effect -> sentences.add("The successor has " + effect.becomes() + "."));
-            case UNLINK_ORPHANS, BLANK, FORGET -> {}
+            case UNLINK_ORPHANS, BLANK, FORGET, DROP -> {}
         }
         sum(erased, mode == OperationKind.FORGET ? "erased with it" : "erased", sentences);
         for (Effect effect : impact.effects()) {
@@ -320,6 +344,14 @@ public final class Messages {
     private void kept(Table table, OperationKind mode, Impact impact, List<String> sentences) {
         if (mode == OperationKind.PURGE) {
             sentences.add("It cannot be restored afterwards.");
+        }
+        if (mode == OperationKind.DROP) {
+            sentences.add(
+                    impact.archived()
+                            ? "What it holds and how it is defined are archived first; made again, it can be filled from"
+                                    + " there."
+                            : "No copy is archived, so what it holds cannot be restored.");
+            return;
         }
         boolean changes = impact.totals().containsKey(Action.DELETE)
                 || impact.totals().containsKey(Action.SET_NULL)

@@ -10,6 +10,7 @@ import io.vacancy.condition.ColumnRef;
 import io.vacancy.condition.Condition;
 import io.vacancy.condition.RelatedRows;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.Problem;
 import io.vacancy.internal.access.AccessRights;
 import io.vacancy.request.Mode;
 import io.vacancy.request.Operation;
@@ -21,6 +22,7 @@ import io.vacancy.rules.ResolvedRules;
 import io.vacancy.rules.RuleAction;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
+import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.ExecutionMonitor;
@@ -51,7 +53,8 @@ public record RequestResolver(
         AccessRights visible,
         ExecutionMonitor monitor,
         Clock clock,
-        Function<ResolvedRequest, ExecutionPlan> alone) {
+        Function<ResolvedRequest, ExecutionPlan> alone,
+        Function<Schema, List<Problem>> unfit) {
 
     public ResolvedRequest resolve(Request request) {
         Operation operation = request.operation();
@@ -76,6 +79,9 @@ public record RequestResolver(
             return resolved(
                     request, OperationKind.TRUNCATE, table, selection(request), new PlannedOperation.Truncate());
         }
+        if (operation instanceof Operation.Drop drop) {
+            return drop(request, drop, table);
+        }
         if (operation instanceof Operation.Merge merge) {
             return merge(request, merge, table);
         }
@@ -98,6 +104,24 @@ public record RequestResolver(
             others.add(resolved(whole, kind(whole, table), table, selection(other), new Cascade()));
         }
         return others;
+    }
+
+    private ResolvedRequest drop(Request request, Operation.Drop drop, Table table) {
+        if (table.view()) {
+            throw new MisuseException(
+                    "\"" + table + "\" is a view, and has no rows of its own.", "Drop it in the database itself.");
+        }
+        String column =
+                drop.column() == null ? null : table.column(drop.column()).name();
+        if (column != null && table.columns().size() == 1) {
+            throw new MisuseException(
+                    "Column " + column + " is all that table " + table + " has.", "Drop the table instead.");
+        }
+        SchemaWithout left = new SchemaWithout(store.schema(), table.name(), column);
+        List<String> complaints =
+                unfit.apply(left.schema()).stream().map(Problem::toString).toList();
+        return resolved(
+                request, OperationKind.DROP, table, selection(request), new PlannedOperation.Drop(column, complaints));
     }
 
     /** A deletion is one of two operations, as the rule book says now. */

@@ -3,6 +3,7 @@ package io.vacancy.spi.plan;
 
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.schema.Relation;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** What a store has to do; it dispatches on this once, by {@link #handledBy}. */
@@ -13,6 +14,8 @@ public sealed interface PlannedOperation {
         T cascade();
 
         T truncate();
+
+        T drop(Drop what);
 
         T unlink(Relation relation);
 
@@ -48,6 +51,24 @@ public sealed interface PlannedOperation {
         @Override
         public <T> T handledBy(Handler<T> handler) {
             return handler.truncate();
+        }
+    }
+
+    /**
+     * A table, or a column of it, is removed from the database itself.
+     *
+     * @param column null for the whole table
+     * @param unfit what of the rule book would not fit the database any more, a sentence each
+     */
+    record Drop(@Nullable String column, List<String> unfit) implements PlannedOperation {
+
+        public Drop {
+            unfit = List.copyOf(unfit);
+        }
+
+        @Override
+        public <T> T handledBy(Handler<T> handler) {
+            return handler.drop(this);
         }
     }
 

@@ -45,6 +45,11 @@ public interface Dialect {
         return this::syntax;
     }
 
+    /** How it drops tables and columns. */
+    default Dropping dropping() {
+        return this::syntax;
+    }
+
     /** How triggers see what is done around Vacancy. */
     default BypassTriggers bypassTriggers() {
         return new BypassTriggers() {};

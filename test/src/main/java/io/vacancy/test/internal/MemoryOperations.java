@@ -38,6 +38,11 @@ record MemoryOperations(MemoryRows rows, ExecutionPlan plan, MemoryArchive archi
     }
 
     @Override
+    public MemoryOperation drop(PlannedOperation.Drop what) {
+        throw notHere("drop a table or a column");
+    }
+
+    @Override
     public MemoryOperation unlink(Relation relation) {
         throw notHere("unlink orphans, since it has none");
     }

@@ -93,7 +93,7 @@ public sealed interface Page {
                 case RESTORE, REPLACE -> null;
                 case PURGE -> "confirm.lost";
                 case BLANK, FORGET -> archived ? "confirm.archived.blank" : "confirm.lost";
-                case ERASE, SOFT_DELETE, TRUNCATE, MERGE, UNLINK_ORPHANS ->
+                case ERASE, SOFT_DELETE, TRUNCATE, DROP, MERGE, UNLINK_ORPHANS ->
                     archived ? "confirm.archived" : marksOnly ? "confirm.marked" : "confirm.lost";
             };
         }

@@ -40,6 +40,7 @@ public final class ArchiveWriter {
     private long receiptNo;
     private int part = 1;
     private int line;
+    private long rows;
     private final long began = System.nanoTime();
     private final List<ImageDigests.Line> written = new ArrayList<>();
 
@@ -183,6 +184,29 @@ public final class ArchiveWriter {
                 row -> new long[] {row.getLong(1), row.getLong(2)});
     }
 
+    /** How many images were made. */
+    public long rows() {
+        return rows;
+    }
+
+    /** Goes on with the next part of the receipt, once the one before is committed. */
+    public void next() {
+        session.update(
+                Sql.of("UPDATE " + name("receipt") + " SET parts = parts + 1 WHERE receipt_no = " + receiptNo),
+                new StatementContext("continuing a receipt", null, null));
+        part++;
+        written.clear();
+    }
+
+    /** Takes back all images of the receipt, of rows that are still there. */
+    public void withdraw() {
+        StatementContext context = new StatementContext("taking back images", null, null);
+        session.update(Sql.of("DELETE FROM " + name("image") + " WHERE receipt_no = " + receiptNo), context);
+        session.update(
+                Sql.of("UPDATE " + name("line") + " SET rows_there = 0, rows_left = 0 WHERE receipt_no = " + receiptNo),
+                context);
+    }
+
     /** Which part of the receipt it is, from 1. */
     public int part() {
         return part;
@@ -218,6 +242,7 @@ public final class ArchiveWriter {
         if (gone != null && atOnce) {
             gone.accept(archived);
         }
+        rows += archived;
         Long expected = taken.rows();
         if (expected != null && expected != archived) {
             throw new ConcurrentChangeException("Of " + expected + " rows found in " + table + ", " + archived

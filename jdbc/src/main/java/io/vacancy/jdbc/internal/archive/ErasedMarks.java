@@ -14,6 +14,7 @@ import io.vacancy.jdbc.spi.Sql;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.MarkerPredicates;
+import io.vacancy.spi.plan.PlannedOperation;
 import java.util.List;
 
 /** Of soft-deleted rows that are erased, the archive no longer says that they can be made active. */
@@ -37,6 +38,10 @@ public final class ErasedMarks {
      * @param receiptNo the number of the receipt under which they go
      */
     public void note(List<RowsToArchive> going, long receiptNo) {
+        if (plan.operation() instanceof PlannedOperation.Drop) {
+            // Its rows come back with their marks, or not at all.
+            return;
+        }
         for (RowsToArchive rows : going) {
             MarkerPredicates marker = plan.marked().get(rows.table().name());
             if (rows.kind() == ArchivedRows.Kind.ROWS

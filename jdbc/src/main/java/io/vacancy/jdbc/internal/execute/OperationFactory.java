@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.execute;
 
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.NotSetUpException;
 import io.vacancy.jdbc.OwnTables;
@@ -11,6 +13,7 @@ import io.vacancy.jdbc.internal.archive.PurgeOperation;
 import io.vacancy.jdbc.internal.archive.StagedMarks;
 import io.vacancy.jdbc.internal.operation.CascadeOperation;
 import io.vacancy.jdbc.internal.operation.CompositeOperation;
+import io.vacancy.jdbc.internal.operation.DropOperation;
 import io.vacancy.jdbc.internal.operation.SetNullOperation;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
 import io.vacancy.jdbc.internal.operation.TruncateOperation;
@@ -21,6 +24,7 @@ import io.vacancy.schema.Relation;
 import io.vacancy.spi.plan.ArchiveSelection;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.PlannedOperation;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -48,6 +52,23 @@ public record OperationFactory(
     @Override
     public StoreOperation truncate() {
         return new TruncateOperation(session, plan, finding.locks());
+    }
+
+    @Override
+    public StoreOperation drop(PlannedOperation.Drop what) {
+        return new DropOperation(session, plan, what, finding.locks(), this::archivedOfRoot);
+    }
+
+    private long archivedOfRoot() {
+        if (!place.ready()) {
+            return 0;
+        }
+        ArchiveQuery ofRoot = ArchiveQuery.all().of(plan.program().root().toString());
+        try (Stream<ArchivedRows> lines = place.archived(session, plan.program().schema(), ofRoot)) {
+            return lines.filter(line -> line.kind() == ArchivedRows.Kind.ROWS)
+                    .mapToLong(ArchivedRows::left)
+                    .sum();
+        }
     }
 
     @Override

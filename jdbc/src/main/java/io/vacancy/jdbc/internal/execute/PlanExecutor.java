@@ -11,6 +11,7 @@ import io.vacancy.jdbc.internal.archive.ErasedMarks;
 import io.vacancy.jdbc.internal.archive.RejectedRowsException;
 import io.vacancy.jdbc.internal.archive.RowExporter;
 import io.vacancy.jdbc.internal.archive.RowsOfTriggers;
+import io.vacancy.jdbc.internal.operation.NotDroppedException;
 import io.vacancy.jdbc.internal.operation.RowsToArchive;
 import io.vacancy.jdbc.internal.operation.StoreOperation;
 import io.vacancy.jdbc.internal.operation.TriggerEffects;
@@ -40,6 +41,7 @@ import io.vacancy.spi.ExecutionMonitor;
 import io.vacancy.spi.Records;
 import io.vacancy.spi.Store.Ending;
 import io.vacancy.spi.plan.ExecutionPlan;
+import io.vacancy.spi.plan.PlannedOperation;
 import io.vacancy.spi.plan.RelationStep;
 import io.vacancy.trail.TrailEntry;
 import java.sql.Connection;
@@ -101,6 +103,8 @@ public final class PlanExecutor {
                 // Closing has rolled it back, or gone back to the savepoint; a lost connection is rolled back by the
                 // database, since no commit was sent.
                 throw failed.nothingChanged();
+            } catch (NotDroppedException still) {
+                return notDropped(still);
             } catch (KeptByTriggerException kept) {
                 return new Ending.Refused(String.valueOf(kept.getMessage()));
             } catch (ConcurrentChangeException changed) {
@@ -111,6 +115,9 @@ public final class PlanExecutor {
                     monitor.retrying(attempt + 1, "the connection was lost before anything was committed");
                     continue;
                 }
+            }
+            if (plan.operation() instanceof PlannedOperation.Drop) {
+                context.cache().refresh();
             }
             return ending instanceof Ending.Committed committed ? warned(committed, transaction) : ending;
         }
@@ -176,6 +183,7 @@ public final class PlanExecutor {
             return new Ending.KeyUsed();
         }
         StoreOperation operation = operation(session, place, placed, writer);
+        refuseIrrevocable(transaction);
         List<TableName> hiding = HiddenRows.in(session, placed);
         Impact looked = operation.impact();
         Impact found = looked.toBuilder()
@@ -203,6 +211,10 @@ public final class PlanExecutor {
             new ErasedMarks(session, place.tables(), placed).note(rows, writer.receiptNo());
             writer.archive(rows);
             writer.archive(besides.before());
+        }
+        if (operation.irrevocable()) {
+            return new IrrevocableExecution(transaction, operation, writer, place, decision, found, affected)
+                    .ending(root);
         }
         try {
             operation.run(found);
@@ -308,6 +320,24 @@ public final class PlanExecutor {
                         "Use READ COMMITTED for this transaction, or let Vacancy use a connection of its own.");
             }
         }
+    }
+
+    /** Whoever has begun a transaction has more in mind than one that is committed, or that others wait for. */
+    private void refuseIrrevocable(Transaction transaction) {
+        if (plan.operation() instanceof PlannedOperation.Drop && !transaction.own()) {
+            throw new MisuseException(
+                    "A table or a column is not dropped within a transaction of the application.",
+                    "Have it done on its own, after the transaction or by separately().");
+        }
+    }
+
+    /** Everything was rolled back. */
+    private static Ending notDropped(NotDroppedException still) {
+        String reason = String.valueOf(still.getMessage());
+        return switch (still.kind()) {
+            case BUSY -> new Ending.Busy(null, reason);
+            case REFUSED, UNKNOWN -> new Ending.Refused(reason);
+        };
     }
 
     /** What is against it is shown whole, also where nobody would have been shown what was done. */

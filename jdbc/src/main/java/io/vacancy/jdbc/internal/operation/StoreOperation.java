@@ -31,6 +31,18 @@ public interface StoreOperation {
     /** Does it. */
     void run(Impact found);
 
+    /** Whether doing it commits by itself, so that no rollback takes it back. */
+    default boolean irrevocable() {
+        return false;
+    }
+
+    /**
+     * Called before something irrevocable is done, in the transaction that has archived it and is committed then.
+     *
+     * @param rows how many were archived
+     */
+    default void archived(long rows) {}
+
     /** Statements that can only be run once it is committed, in no transaction; it is whole without them. */
     default List<String> afterCommit() {
         return List.of();

@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.operation;
 import io.vacancy.jdbc.internal.session.ConcurrentChangeException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.StatementContext;
+import io.vacancy.jdbc.internal.traversal.HeldRows;
 import io.vacancy.jdbc.internal.traversal.Keys;
 import io.vacancy.jdbc.internal.traversal.Rows;
 import io.vacancy.jdbc.internal.traversal.Samples;
@@ -73,6 +74,7 @@ public final class TruncateOperation implements StoreOperation {
                 .records(rows <= Samples.RECORDS ? first : List.of())
                 .effects(List.of(effect), Map.of(Action.DELETE, rows))
                 .present(present)
+                .blockers(HeldRows.blockers(session, deletion, table))
                 .warnings(warnings())
                 .fingerprint(fingerprint(rows))
                 .build();

@@ -108,6 +108,24 @@ public final class OwnTransaction extends Transaction {
     }
 
     @Override
+    public boolean own() {
+        return true;
+    }
+
+    @Override
+    public void commitSoFar(TableName about) {
+        finish(about);
+        state = State.OPEN;
+        try {
+            begun = dialect.locking().undoesUnnoticed(connection)
+                    ? dialect.locking().mark(connection)
+                    : null;
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(failed, BEGIN, dialect);
+        }
+    }
+
+    @Override
     public void finish(TableName about) {
         removeKeys();
         session().sendAhead(StatementContext.of("ending the removal from", about));

@@ -125,6 +125,16 @@ public abstract class Transaction implements AutoCloseable {
     /** Whether what it reads may be older than the locks it takes. */
     public abstract boolean mayReadStaleRows();
 
+    /** Whether nothing is in it but what Vacancy does. */
+    public boolean own() {
+        return false;
+    }
+
+    /** Commits what was done so far and goes on in another transaction on the same connection; only where it is its own. */
+    public void commitSoFar(TableName about) {
+        throw new IllegalStateException("only a transaction of Vacancy's own is committed");
+    }
+
     /** Makes what was done stay, as far as it is for this transaction to say. */
     public abstract void finish(TableName about);
 

@@ -80,7 +80,7 @@ final class TableCounts {
                         active,
                         stored,
                         traversal.selection().of(root).leftOut(visible.leftOut()));
-            case ERASE, TRUNCATE, MERGE, FORGET, UNLINK_ORPHANS -> {
+            case ERASE, TRUNCATE, DROP, MERGE, FORGET, UNLINK_ORPHANS -> {
                 Sql activeGoing = traversal
                         .rowsToDelete(root)
                         .contains("t")

@@ -222,6 +222,7 @@ public final class TraversalImpact {
             case RESTORE -> Action.RESTORE;
             case REPLACE -> Action.REPLACE;
             case PURGE -> Action.PURGE;
+            case DROP -> Action.DROP;
         };
     }
 

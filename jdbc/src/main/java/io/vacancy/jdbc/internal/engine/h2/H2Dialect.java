@@ -3,6 +3,7 @@ package io.vacancy.jdbc.internal.engine.h2;
 
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Dropping;
 import io.vacancy.jdbc.spi.ErrorClasses;
 import io.vacancy.jdbc.spi.ForeignKeys;
 import io.vacancy.jdbc.spi.Locking;
@@ -66,5 +67,10 @@ final class H2Dialect implements Dialect {
     @Override
     public ErrorClasses errors() {
         return new H2ErrorClasses();
+    }
+
+    @Override
+    public Dropping dropping() {
+        return new H2Dropping(syntax());
     }
 }

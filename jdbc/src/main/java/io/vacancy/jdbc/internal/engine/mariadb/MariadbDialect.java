@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.engine.mariadb;
 import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Dropping;
 import io.vacancy.jdbc.spi.ErrorClasses;
 import io.vacancy.jdbc.spi.ForeignKeys;
 import io.vacancy.jdbc.spi.Locking;
@@ -71,5 +72,10 @@ final class MariadbDialect implements Dialect {
     @Override
     public BypassTriggers bypassTriggers() {
         return new MariadbBypassTriggers();
+    }
+
+    @Override
+    public Dropping dropping() {
+        return new MariadbDropping(syntax());
     }
 }

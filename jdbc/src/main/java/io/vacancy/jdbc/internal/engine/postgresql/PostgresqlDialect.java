@@ -5,6 +5,7 @@ import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.ChangeCounts;
 import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Dropping;
 import io.vacancy.jdbc.spi.ErrorClasses;
 import io.vacancy.jdbc.spi.ForeignKeys;
 import io.vacancy.jdbc.spi.Locking;
@@ -81,5 +82,10 @@ final class PostgresqlDialect implements Dialect {
     @Override
     public ChangeCounts changeCounts() {
         return new PostgresqlChangeCounts();
+    }
+
+    @Override
+    public Dropping dropping() {
+        return new PostgresqlDropping(syntax());
     }
 }

@@ -5,6 +5,7 @@ import io.vacancy.jdbc.spi.BypassTriggers;
 import io.vacancy.jdbc.spi.Catalogue;
 import io.vacancy.jdbc.spi.ChangeCounts;
 import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.jdbc.spi.Dropping;
 import io.vacancy.jdbc.spi.ErrorClasses;
 import io.vacancy.jdbc.spi.ForeignKeys;
 import io.vacancy.jdbc.spi.Locking;
@@ -78,5 +79,10 @@ final class SqliteDialect implements Dialect {
     @Override
     public ChangeCounts changeCounts() {
         return new SqliteChangeCounts();
+    }
+
+    @Override
+    public Dropping dropping() {
+        return new SqliteDropping(syntax());
     }
 }
