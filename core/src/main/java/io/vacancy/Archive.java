@@ -79,7 +79,7 @@ public final class Archive {
         wanted();
         String table = query.table();
         if (table != null) {
-            at.visible().wants(rules().schema().table(table), Act.READ_ARCHIVE);
+            at.visible().wants(knowing(table).schema().table(table), Act.READ_ARCHIVE);
         }
         AccessRights visible = at.visible();
         return store().archived(table == null ? query : query.of(known(table))).filter(visible::sees);
@@ -95,6 +95,11 @@ public final class Archive {
         wanted();
         Arguments.notNull(receipt, "receipt");
         return seen(receipt) ? store().documents(receipt) : List.of();
+    }
+
+    /** With a table that is gone, where rows of it are archived. */
+    private Installation knowing(String table) {
+        return at.knowingTablesOf(Request.purge(table).everyRow());
     }
 
     private boolean seen(ReceiptId id) {
@@ -279,7 +284,7 @@ public final class Archive {
     }
 
     private String known(String table) {
-        return rules().schema().table(table).toString();
+        return knowing(table).schema().table(table).toString();
     }
 
     private void wanted() {

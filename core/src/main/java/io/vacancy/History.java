@@ -9,6 +9,7 @@ import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.audit.KeyText;
 import io.vacancy.internal.execute.Installation;
 import io.vacancy.request.Key;
+import io.vacancy.request.Request;
 import io.vacancy.schema.Table;
 import io.vacancy.trail.HistoryQuery;
 import io.vacancy.trail.TrailEntry;
@@ -67,7 +68,11 @@ public final class History {
     }
 
     private Table meant(String table) {
-        Table meant = at.schema().table(table);
+        // What is archived tells of tables that are gone.
+        Table meant = at.knowingTablesOf(
+                        Request.purge(Arguments.notBlank(table, "table")).everyRow())
+                .schema()
+                .table(table);
         at.visible().wants(meant, Act.READ_HISTORY);
         return meant;
     }

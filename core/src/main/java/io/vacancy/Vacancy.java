@@ -218,6 +218,12 @@ public final class Vacancy {
         return at.store();
     }
 
+    /** For a request, which may be about what is archived of tables that are gone. */
+    private RequestExecutor executor(Request request) {
+        Installation knowing = at.knowingTablesOf(request);
+        return knowing == at ? executor : new RequestExecutor(knowing);
+    }
+
     private Vacancy with(Settings changed) {
         return new Vacancy(at.with(changed));
     }
@@ -290,7 +296,7 @@ public final class Vacancy {
 
     /** Everything that a request would do, with nothing changed. */
     public Preview preview(Request request) {
-        return executor.preview(Arguments.notNull(request, "request"));
+        return executor(Arguments.notNull(request, "request")).preview(request);
     }
 
     /**
@@ -299,7 +305,7 @@ public final class Vacancy {
      * @throws MisuseException if the actor may not look at them
      */
     public Stream<Row> rows(Request request) {
-        return executor.rows(Arguments.notNull(request, "request"), selected -> selected);
+        return executor(Arguments.notNull(request, "request")).rows(request, selected -> selected);
     }
 
     /**
@@ -311,7 +317,7 @@ public final class Vacancy {
      */
     public Stream<Row> rows(Request request, String of) {
         Arguments.notBlank(of, "of");
-        return executor.rows(Arguments.notNull(request, "request"), selected -> schema().table(of));
+        return executor(Arguments.notNull(request, "request")).rows(request, selected -> schema().table(of));
     }
 
     /**
@@ -342,8 +348,8 @@ public final class Vacancy {
      */
     public Stream<Row> images(Request purge, Collection<ReceiptId> receipts) {
         Arguments.noneNull(receipts, "receipts");
-        return executor.images(
-                Arguments.notNull(purge, "purge"), new ArchiveSelection(List.copyOf(receipts), null, null));
+        return executor(Arguments.notNull(purge, "purge"))
+                .images(purge, new ArchiveSelection(List.copyOf(receipts), null, null));
     }
 
     /**
@@ -405,7 +411,8 @@ public final class Vacancy {
      * @throws MisuseException if the answer belongs to another preview
      */
     public Outcome execute(Preview preview, Answer answer) {
-        return executor.execute(Arguments.notNull(preview, "preview"), Arguments.notNull(answer, "answer"));
+        return executor(Arguments.notNull(preview, "preview").request())
+                .execute(preview, Arguments.notNull(answer, "answer"));
     }
 
     /**
@@ -415,7 +422,7 @@ public final class Vacancy {
      *     no confirmation is needed
      */
     public Outcome execute(Preview preview) {
-        return executor.execute(Arguments.notNull(preview, "preview"));
+        return executor(Arguments.notNull(preview, "preview").request()).execute(preview);
     }
 
     /**
@@ -424,7 +431,7 @@ public final class Vacancy {
      * outcome is {@link Outcome.Changed}.
      */
     public Outcome execute(Request request, Answer answer) {
-        return executor.execute(Arguments.notNull(request, "request"), Arguments.notNull(answer, "answer"));
+        return executor(Arguments.notNull(request, "request")).execute(request, Arguments.notNull(answer, "answer"));
     }
 
     /**
@@ -434,7 +441,7 @@ public final class Vacancy {
      *     no confirmation is needed
      */
     public Outcome execute(Request request) {
-        return executor.execute(Arguments.notNull(request, "request"));
+        return executor(Arguments.notNull(request, "request")).execute(request);
     }
 
     /**
@@ -445,7 +452,8 @@ public final class Vacancy {
      */
     public Optional<Outcome> objection(Preview preview, Answer answer) {
         return Optional.ofNullable(
-                executor.objection(Arguments.notNull(preview, "preview"), Arguments.notNull(answer, "answer")));
+                executor(Arguments.notNull(preview, "preview").request())
+                        .objection(preview, Arguments.notNull(answer, "answer")));
     }
 
     /**
@@ -454,7 +462,8 @@ public final class Vacancy {
      * @throws MisuseException unless it does
      */
     public Optional<Outcome> objection(Preview preview) {
-        return Optional.ofNullable(executor.objection(Arguments.notNull(preview, "preview"), null));
+        return Optional.ofNullable(
+                executor(Arguments.notNull(preview, "preview").request()).objection(preview, null));
     }
 
     /** What an application says of itself before an instance is opened; for one thread. Begins with {@link #on}. */

@@ -4,6 +4,7 @@ package io.vacancy.rules;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.Problem;
 import io.vacancy.failure.RuleBookException;
+import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.argument.NearestName;
 import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Limits;
@@ -15,6 +16,7 @@ import io.vacancy.schema.Row;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -245,9 +247,20 @@ public final class ResolvedRules {
         return with(changed, permits);
     }
 
+    /** The same where some tables are known that are not in the database any more. */
+    public ResolvedRules knowing(List<Table> gone) {
+        List<Table> all = new ArrayList<>(schema.tables());
+        all.addAll(Arguments.noneNull(gone, "gone"));
+        return with(new Schema(all, schema.relations()), rules, written);
+    }
+
     private ResolvedRules with(RulesByMode changed, Map<String, List<String>> permits) {
+        return with(schema, changed, permits);
+    }
+
+    private ResolvedRules with(Schema other, RulesByMode changed, Map<String, List<String>> permits) {
         return new ResolvedRules(
-                schema,
+                other,
                 changed,
                 persons,
                 tables,

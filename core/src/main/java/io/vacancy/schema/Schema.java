@@ -101,6 +101,12 @@ public final class Schema {
         return table != null ? table : table(name.toString());
     }
 
+    /** Whether there is a table of this name, as {@link #table(String)} understands it. */
+    public boolean has(String table) {
+        List<String> names = tables.keySet().stream().map(TableName::toString).toList();
+        return Names.matching(Arguments.notBlank(table, "table"), names) != null;
+    }
+
     /**
      * The table that a person wrote.
      *

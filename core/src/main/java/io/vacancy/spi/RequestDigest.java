@@ -89,6 +89,8 @@ public final class RequestDigest {
         } else if (operation instanceof Operation.Merge merge) {
             text(merge.into());
             text(merge.deletingDuplicates());
+        } else if (operation instanceof Operation.Drop drop) {
+            text(drop.column());
         } else if (operation instanceof Operation.UnlinkOrphans unlink) {
             text(unlink.relation());
         }

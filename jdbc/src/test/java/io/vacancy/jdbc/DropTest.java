@@ -342,4 +342,26 @@ class DropTest {
                 .startsWith(TrailEntry.Ending.REFUSED);
         assertThat(vacancy.trail().verify().verified()).isTrue();
     }
+
+    @OnEveryEngine
+    void whatIsArchivedOfItIsThereWithoutTheTable(Engine engine) {
+        Bench bench = Bench.of(engine, TABLES);
+        Vacancy vacancy = bench.vacancy();
+        vacancy.archive().setUp();
+        Receipt receipt = Bench.done(vacancy, Request.drop("survey")).receiptOrThrow();
+
+        try (Stream<ArchivedRows> lines =
+                vacancy.archive().rows(ArchiveQuery.all().of("survey"))) {
+            assertThat(lines).extracting(ArchivedRows::left).containsExactly(3L);
+        }
+        assertThat(vacancy.history().of("survey").page(5).entries()).isNotEmpty();
+        assertThatThrownBy(() -> vacancy.preview(Request.restore(receipt.id())))
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining("survey, of which rows are archived under receipt " + receipt.id());
+        Receipt purged = Bench.done(vacancy, Request.purge(receipt.id())).receiptOrThrow();
+        assertThat(purged.totals()).isEqualTo(Map.of(Action.PURGE, 3L));
+        assertThat(Bench.done(vacancy, Request.purge("survey").everyRow()).state())
+                .isEqualTo(Outcome.State.NOTHING);
+        assertThat(vacancy.trail().verify().verified()).isTrue();
+    }
 }

@@ -99,7 +99,13 @@ final class ArchiveCommand implements Callable<Integer> {
         boolean all = receipts.isEmpty() && who == null && since == null && before == null;
         Map<TableName, Long> marked = new TreeMap<>(all ? vacancy.tables().marked() : Map.of());
         if (table != null) {
-            marked.keySet().retainAll(Set.of(vacancy.schema().table(table).name()));
+            // What is archived of it may be left of a table that is gone.
+            String named = table;
+            marked.keySet()
+                    .retainAll(
+                            vacancy.schema().has(named)
+                                    ? Set.of(vacancy.schema().table(named).name())
+                                    : Set.of());
         }
         List<ArchivedRows> kept = List.of();
         if (vacancy.archive().ready() || marked.values().stream().allMatch(rows -> rows == 0)) {

@@ -41,7 +41,10 @@ final class ArchiveDefinitionCommand implements Callable<Integer> {
                     "Nothing was dropped under receipt " + id + ", as far as you may see.",
                     "vacancy history --kind drop lists what was.");
         }
-        definition.forEach(statement -> screen.print(statement.startsWith("--") ? statement : statement + ";"));
+        definition.stream()
+                .map(statement -> statement.startsWith("--") ? statement : statement + ";")
+                .flatMap(String::lines)
+                .forEach(screen::print);
         return ExitCode.DONE;
     }
 }

@@ -78,9 +78,12 @@ public final class HistoryListScreen {
 
     private static String word(TrailEntry entry) {
         String did = HistoryScreen.did(entry.kind()).toLowerCase(Locale.ROOT);
-        return entry.ending() == Ending.DONE
-                ? did
-                : "not " + did + ", " + entry.ending().word();
+        return switch (entry.ending()) {
+            case DONE -> did;
+            case BEGUN -> "about to be " + did;
+            case BLOCKED, REFUSED, DECLINED ->
+                "not " + did + ", " + entry.ending().word();
+        };
     }
 
     private static String subject(List<TrailEntry> alike) {

@@ -77,11 +77,7 @@ public final class HistoryScreen {
         String time = "  " + at(entry.at()) + "  ";
         lines.addAll(layout.hanging(
                 time,
-                (done
-                                ? style.settled(did(entry.kind())) + " "
-                                : style.standing("Not " + did(entry.kind()).toLowerCase(Locale.ROOT) + " but "
-                                                + entry.ending().word())
-                                        + ": ")
+                (done ? style.settled(word(entry)) + " " : style.standing(word(entry)) + ": ")
                         + style.strong(subject(entry))
                         + style.quiet(done ? " by " : ", asked for by ")
                         + who(entry)));
@@ -138,6 +134,17 @@ public final class HistoryScreen {
         return asked.answer() == null ? asked.words() : asked.words() + " – answered \"" + asked.answer() + "\"";
     }
 
+    /** What was done, or what became of what was to be done. */
+    static String word(TrailEntry entry) {
+        String did = did(entry.kind());
+        return switch (entry.ending()) {
+            case DONE -> did;
+            case BEGUN -> "About to be " + did.toLowerCase(Locale.ROOT);
+            case BLOCKED, REFUSED, DECLINED ->
+                "Not " + did.toLowerCase(Locale.ROOT) + " but " + entry.ending().word();
+        };
+    }
+
     static String did(Kind kind) {
         return switch (kind) {
             case ERASE -> "Erased";
@@ -162,6 +169,12 @@ public final class HistoryScreen {
             return entry.selected();
         }
         AffectedRows first = entry.affected().get(0);
+        if (entry.kind() == Kind.DROP) {
+            String what = first.becomes() == null
+                    ? "table " + first.table()
+                    : "column " + first.becomes() + " of " + first.table();
+            return what + (first.rows() == 0 ? "" : ", " + CountText.rows(first.rows()));
+        }
         if (first.rows() == 1 && first.keys().size() == 1) {
             return first.table() + " " + first.keys().get(0);
         }
@@ -180,10 +193,13 @@ public final class HistoryScreen {
                 .cell(through(affectedRows), style::quiet)
                 .cell(
                         keys
-                                + (affectedRows.rows()
-                                                > Math.min(
-                                                        KEYS_SHOWN,
-                                                        affectedRows.keys().size())
+                                + (!keys.isEmpty()
+                                                && affectedRows.rows()
+                                                        > Math.min(
+                                                                KEYS_SHOWN,
+                                                                affectedRows
+                                                                        .keys()
+                                                                        .size())
                                         ? ", …"
                                         : ""),
                         style::quiet);

@@ -14,7 +14,6 @@ import io.vacancy.preview.RowSample;
 import io.vacancy.preview.SkipReason;
 import io.vacancy.request.OperationKind;
 import io.vacancy.schema.Row;
-import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -46,7 +45,6 @@ public final class PreviewScreen {
     /** All of a preview, line by line. */
     public List<String> lines(Preview preview) {
         List<String> lines = new ArrayList<>();
-        Table table = vacancy.schema().table(preview.table());
         if (preview.state() == Preview.State.NOTHING) {
             String message = new Outcome.Nothing(preview).message();
             lines.add(message.replace("; nothing was changed.", "."));

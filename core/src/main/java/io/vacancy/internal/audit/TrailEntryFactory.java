@@ -19,6 +19,7 @@ import io.vacancy.preview.Preview;
 import io.vacancy.question.Answer;
 import io.vacancy.question.Question;
 import io.vacancy.request.Key;
+import io.vacancy.request.OperationKind;
 import io.vacancy.request.Selection;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Row;
@@ -279,6 +280,9 @@ public record TrailEntryFactory(
     }
 
     private static String selected(ResolvedRequest request) {
+        if (request.operation() == OperationKind.DROP) {
+            return "";
+        }
         String where = Messages.selectedWhole(request);
         String keys = request.selection() instanceof Selection.ByKeys by
                 ? "by " + CountText.grouped(by.keys().size()) + (by.keys().size() == 1 ? " key" : " keys")

@@ -3,6 +3,9 @@ package io.vacancy.internal.execute;
 
 import io.vacancy.access.Caller;
 import io.vacancy.access.Scope;
+import io.vacancy.archive.ArchiveQuery;
+import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
 import io.vacancy.internal.access.AccessRights;
@@ -14,12 +17,16 @@ import io.vacancy.internal.compile.Compiler;
 import io.vacancy.internal.compile.PlanFactory;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Progress;
+import io.vacancy.request.Operation;
 import io.vacancy.request.Request;
 import io.vacancy.rules.ResolvedRules;
 import io.vacancy.schema.Schema;
+import io.vacancy.schema.Table;
 import io.vacancy.spi.ExecutionMonitor;
 import io.vacancy.spi.Store;
+import java.util.List;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -33,15 +40,17 @@ public final class Installation {
     private final Settings settings;
     private final Workplaces workplaces;
     private final Schemas schemas;
+    private final List<Table> gone;
 
     public Installation(Settings settings, Workplaces workplaces) {
-        this(settings, workplaces, new Schemas());
+        this(settings, workplaces, new Schemas(), List.of());
     }
 
-    private Installation(Settings settings, Workplaces workplaces, Schemas schemas) {
+    private Installation(Settings settings, Workplaces workplaces, Schemas schemas, List<Table> gone) {
         this.settings = settings;
         this.workplaces = workplaces;
         this.schemas = schemas;
+        this.gone = gone;
     }
 
     /** The rules as they are on the schema that was read last; shared by all that differ in settings only. */
@@ -54,12 +63,42 @@ public final class Installation {
 
     /** The same with other settings. */
     public Installation with(Settings changed) {
-        return new Installation(changed, workplaces, schemas);
+        return new Installation(changed, workplaces, schemas, gone);
     }
 
     /** The same that works elsewhere on the same database. */
     public Installation with(Workplaces others) {
-        return new Installation(settings, others, schemas);
+        return new Installation(settings, others, schemas, gone);
+    }
+
+    /**
+     * The same for a request to purge, where tables are known that are not there any more and of which rows are archived:
+     * nothing is known of them but their names.
+     */
+    public Installation knowingTablesOf(Request request) {
+        if (!(request.operation() instanceof Operation.Purge purge)
+                || !store().archive().ready()) {
+            return this;
+        }
+        String table = request.table();
+        ReceiptId receipt = purge.receipt();
+        ArchiveQuery query = ArchiveQuery.all().withUsed();
+        if (receipt != null) {
+            query = query.receipts(List.of(receipt));
+        } else if (table == null || schema().has(table)) {
+            return this;
+        } else {
+            query = query.of(table);
+        }
+        try (Stream<ArchivedRows> lines = store().archive().archived(query)) {
+            List<Table> unknown = lines.map(ArchivedRows::table)
+                    .distinct()
+                    .filter(name -> !schema().has(name.toString()))
+                    .map(name ->
+                            new Table(name, false, List.of(), null, List.of(), List.of(), List.of(), List.of(), null))
+                    .toList();
+            return unknown.isEmpty() ? this : new Installation(settings, workplaces, schemas, unknown);
+        }
     }
 
     public Settings settings() {
@@ -99,6 +138,10 @@ public final class Installation {
             ResolvedRules rules = ResolvedRules.fit(settings.rules, read);
             known = new Compiled(read, rules, new Compiler(rules));
             schemas.compiled = known;
+        }
+        if (!gone.isEmpty()) {
+            ResolvedRules rules = known.rules().knowing(gone);
+            return new Compiled(read, rules, new Compiler(rules));
         }
         return known;
     }

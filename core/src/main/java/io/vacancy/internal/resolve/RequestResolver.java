@@ -217,6 +217,12 @@ public record RequestResolver(
 
     private ResolvedRequest everything(
             Request request, OperationKind kind, ArchivedRows first, PlannedOperation planned) {
+        if (!rules.schema().has(first.table().toString())) {
+            throw new MisuseException(
+                    "Table " + first.table() + ", of which rows are archived under receipt " + first.receipt()
+                            + ", is not in the database.",
+                    "Make it again first; where it was dropped by Vacancy, its receipt has the definition.");
+        }
         Table table = rules.schema().table(first.table());
         return resolved(request, kind, table, new Selection.EveryRow(), planned);
     }

@@ -4,6 +4,7 @@ package io.vacancy.jdbc.internal.archive;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.Hold;
+import io.vacancy.failure.MisuseException;
 import io.vacancy.jdbc.OwnTables;
 import io.vacancy.jdbc.internal.archive.ArchiveReader.Line;
 import io.vacancy.jdbc.internal.operation.RowsToArchive;
@@ -187,9 +188,14 @@ public final class PurgeOperation implements StoreOperation {
                 Sql.of("SELECT COUNT(*) FROM " + stage.name() + " t WHERE ").add(which), context);
     }
 
+    /** Of a table that is not there any more only the name is known. */
+    private static boolean gone(Table table) {
+        return table.columns().isEmpty();
+    }
+
     private @Nullable Table known(String name) {
         return schema.tables().stream()
-                .filter(table -> table.toString().equals(name))
+                .filter(table -> table.toString().equals(name) && !gone(table))
                 .findFirst()
                 .orElse(null);
     }
@@ -287,6 +293,11 @@ public final class PurgeOperation implements StoreOperation {
 
     @Override
     public Stream<Row> rows() {
+        if (gone(root)) {
+            throw new MisuseException(
+                    "Archived rows of table " + root + " cannot be listed, since the table is not in the database.",
+                    "Make it again first.");
+        }
         StagingTable stage = stages.get(root.name());
         if (stage == null) {
             stage = stage(root, null);

@@ -167,7 +167,10 @@ public final class PlanExecutor {
         TableName root = plan.program().root();
         Session session = transaction.session();
         transaction.limitWaiting(plan.lockTimeout());
-        String lock = dialect.locking().lockWhole(root);
+        // The table of what is archived may be gone.
+        boolean ofArchive =
+                plan.operation().selectsArchived() && context.archive().ready();
+        String lock = dialect.locking().lockWhole(ofArchive ? context.trailTable() : root);
         if (lock != null) {
             session.update(Sql.of(lock), StatementContext.of("locking", root));
         }
