@@ -2,14 +2,17 @@
 package io.vacancy.jdbc;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatCode;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.tuple;
 
 import io.vacancy.Vacancy;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.ReceiptId;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
+import io.vacancy.failure.StoreException;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
@@ -20,8 +23,12 @@ import io.vacancy.question.Question.Strength;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
 import io.vacancy.trail.TrailEntry;
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Method;
+import java.lang.reflect.Proxy;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.SQLNonTransientConnectionException;
 import java.sql.Statement;
 import java.time.Duration;
 import java.util.List;
@@ -34,6 +41,8 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
 
 /** Tables and columns that are dropped, and come back. */
 class DropTest {
@@ -363,5 +372,69 @@ class DropTest {
         assertThat(Bench.done(vacancy, Request.purge("survey").everyRow()).state())
                 .isEqualTo(Outcome.State.NOTHING);
         assertThat(vacancy.trail().verify().verified()).isTrue();
+    }
+
+    @OnEveryEngine
+    void whereTheLineIsLostNobodySaysWhatNobodyKnows(Engine engine) throws Exception {
+        Bench bench = Bench.of(engine, TABLES);
+        Vacancy sure = bench.vacancy();
+        sure.archive().setUp();
+        Vacancy vacancy = Vacancy.on(JdbcStore.of(losing(bench.database().source(), "DROP TABLE")))
+                .actor(() -> "Mira Holm")
+                .open();
+
+        Request request = Request.drop("survey").withoutConfirmation("a test");
+        if (engine == Engine.H2 || engine == Engine.MARIADB) {
+            ReceiptId begun = ((Outcome.InDoubt) vacancy.execute(request)).receipt();
+            assertThat(sure.history().page(5).entries().get(0).ending()).isEqualTo(TrailEntry.Ending.BEGUN);
+            assertThat(sure.receipt(begun).orElseThrow().effects()).isEmpty();
+            assertThat(sure.receipt(begun).orElseThrow().warnings())
+                    .containsExactly("It was begun, and it is not known to have been carried out.");
+            assertThat(Bench.done(sure, Request.purge(begun)).receiptOrThrow().totals())
+                    .isEqualTo(Map.of(Action.PURGE, 3L));
+        } else {
+            // A transaction that was never committed is none.
+            assertThatCode(() -> assertThat(vacancy.execute(request).state()).isEqualTo(Outcome.State.REFUSED))
+                    .satisfiesAnyOf(failed -> assertThat(failed).isNull(), failed -> assertThat(failed)
+                            .isInstanceOf(StoreException.class)
+                            .hasMessageEndingWith("Nothing was changed."));
+            try (Stream<ArchivedRows> lines = sure.archive().rows(ArchiveQuery.all())) {
+                assertThat(lines).isEmpty();
+            }
+        }
+        assertThat(bench.count("survey")).isEqualTo(3);
+        assertThat(Bench.done(sure, Request.drop("survey")).state()).isEqualTo(Outcome.State.DONE);
+        assertThat(sure.trail().verify().verified()).isTrue();
+    }
+
+    /** Loses the connection before a statement with these words. */
+    private static DataSource losing(DataSource source, String words) {
+        return proxy(DataSource.class, source, (method, arguments) -> {
+            Object result = method.invoke(source, arguments);
+            return result instanceof Connection connection
+                    ? proxy(Connection.class, connection, (call, given) -> {
+                        if (call.getName().equals("prepareStatement") && ((String) given[0]).contains(words)) {
+                            connection.close();
+                            throw new SQLNonTransientConnectionException("the line is lost", "08006");
+                        }
+                        return call.invoke(connection, given);
+                    })
+                    : result;
+        });
+    }
+
+    private interface Call {
+        @Nullable
+        Object on(Method method, Object @Nullable [] arguments) throws Throwable;
+    }
+
+    private static <T> T proxy(Class<T> type, T of, Call call) {
+        return type.cast(Proxy.newProxyInstance(type.getClassLoader(), new Class<?>[] {type}, (self, method, given) -> {
+            try {
+                return call.on(method, given);
+            } catch (InvocationTargetException failed) {
+                throw failed.getCause();
+            }
+        }));
     }
 }

@@ -252,6 +252,7 @@ class RequestPropertyTest {
                 assertThat(title).as(told).startsWith("Empty table ");
                 assertThat(rows).as(told).isEqualTo(-all).isNotZero();
             }
+            case DROP -> throw new AssertionError("nothing is dropped here: " + told);
             case SOFT_DELETE -> {
                 assertThat(title).as(told).startsWith("Mark as deleted ");
                 assertThat(rows).as(told).isZero();

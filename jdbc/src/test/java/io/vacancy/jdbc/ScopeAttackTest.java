@@ -431,6 +431,7 @@ class ScopeAttackTest {
         acts.put(Act.RESTORE, who -> executed(who, Request.restore("boat").key(71)));
         acts.put(Act.PURGE, who -> executed(who, Request.purge("boat").key(71)));
         acts.put(Act.TRUNCATE, who -> executed(who, Request.truncate("tariff")));
+        acts.put(Act.DROP, who -> executed(who, Request.drop("tariff")));
         acts.put(Act.HOLD, who -> who.archive().holdRow("boat", 73, "why not"));
         acts.put(Act.RELEASE, who -> {
             who.archive().release(hold.number());

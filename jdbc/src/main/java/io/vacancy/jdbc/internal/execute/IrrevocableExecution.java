@@ -39,19 +39,17 @@ record IrrevocableExecution(
         List<AffectedKeys> affected) {
 
     Ending ending(TableName about) {
-        if (writer != null) {
-            try {
-                begin(writer, about);
-            } catch (CommitUnknownException unknown) {
-                throw new StoreException(
-                        "The connection was lost while what is archived was committed: " + unknown.getMessage()
-                                + " Table " + about + " is as it was.",
-                        "See whether a copy was archived by vacancy history, then try again.",
-                        "archiving",
-                        about.toString(),
-                        null,
-                        unknown.getCause());
-            }
+        try {
+            begin(about);
+        } catch (CommitUnknownException unknown) {
+            throw new StoreException(
+                    "The connection was lost while what is archived was committed: " + unknown.getMessage() + " Table "
+                            + about + " is as it was.",
+                    "See whether a copy was archived by vacancy history, then try again.",
+                    "archiving",
+                    about.toString(),
+                    null,
+                    unknown.getCause());
         }
         try {
             operation.run(found);
@@ -61,12 +59,13 @@ record IrrevocableExecution(
         return done(about);
     }
 
-    private void begin(ArchiveWriter writer, TableName about) {
-        if (writer.rows() > 0) {
-            operation.archived(writer.rows());
+    private void begin(TableName about) {
+        if (writer != null) {
+            if (writer.rows() > 0) {
+                operation.archived(writer.rows());
+            }
+            write(writer, decision.begun(found, writer.part()));
         }
-        Records records = decision.begun(found, writer.part());
-        write(writer, records);
         transaction.commitSoFar(about);
     }
 

@@ -115,7 +115,8 @@ public final class OwnTransaction extends Transaction {
     @Override
     public void commitSoFar(TableName about) {
         finish(about);
-        state = State.OPEN;
+        // What follows commits by itself, so that a connection which is lost says nothing of what was done.
+        state = State.UNKNOWN;
         try {
             begun = dialect.locking().undoesUnnoticed(connection)
                     ? dialect.locking().mark(connection)
