@@ -105,6 +105,9 @@ class SchemaTest {
                 "job delete power_reading --every-row --as-job --name all --answer power_reading",
                 "jobs jobs",
                 "rows preview boat --every-row --rows",
+                "preview drop mooring --look",
+                "preview drop radio_message --look",
+                "outcome drop inspection --column result --answer inspection.result",
                 "error delete baot --key 1",
                 "error delete boat")) {
             String[] words = line.split(" ");

@@ -109,6 +109,12 @@ class ExamplesTest {
                         work_order: 2
                         back:  blocked
                         """);
+        assertThat(output(() -> call(() -> DroppedAndMadeAgain.main(new String[0]))))
+                .isEqualTo("""
+                        mooring: blocked
+                        Drop table radio_message with all its 4 rows? Type radio_message.
+                        back: 4 rows of radio_message
+                        """);
         assertThat(output(() -> SecondPerson.main(new String[0]))).isEqualTo("""
                         waiting: mooring, more than 2 rows
                         Mira Holm asks: Erase 3 rows of mooring?
@@ -236,6 +242,7 @@ class ExamplesTest {
                         + Files.readString(Path.of("../docs/archive.md"))
                         + Files.readString(Path.of("../docs/merging.md"))
                         + Files.readString(Path.of("../docs/blanking.md"))
+                        + Files.readString(Path.of("../docs/dropping.md"))
                         + Files.readString(Path.of("../docs/approvals.md"))
                         + Files.readString(Path.of("../docs/persons.md"))
                         + Files.readString(Path.of("../docs/history.md"))

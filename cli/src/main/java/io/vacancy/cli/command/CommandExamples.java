@@ -155,7 +155,7 @@ public final class CommandExamples {
                     "drop",
                     List.of(
                             "vacancy drop radio_message --look --db harbour.db",
-                            "vacancy drop inspection --column report --because \"kept elsewhere\" --db harbour.db")),
+                            "vacancy drop inspection --column result --because \"kept elsewhere\" --db harbour.db")),
             Map.entry(
                     "orphans",
                     List.of(
