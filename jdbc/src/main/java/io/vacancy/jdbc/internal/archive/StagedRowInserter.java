@@ -100,7 +100,7 @@ final class StagedRowInserter {
                 for (Sql insert : insertions(stage(table), left(cut, table))) {
                     String violated = session.attempt(numbered(stage(table), insert), context(table));
                     if (violated != null) {
-                        throw new RejectedRowsException(rejected(stage(table), insert, violated));
+                        refuseRejected(stage(table), insert, violated);
                     }
                 }
             });
@@ -179,8 +179,11 @@ final class StagedRowInserter {
         }
     }
 
-    /** The rows that the database does not take, as far as they are few. */
-    private Blocker rejected(StagingTable stage, Sql insert, String violated) {
+    /**
+     * Looks for the rows that the database does not take, as far as they are few. Where it takes each of them after all, as
+     * MariaDB does with triggers and computed columns, all of them are there then.
+     */
+    private void refuseRejected(StagingTable stage, Sql insert, String violated) {
         long[] ends = session.query(
                         Sql.of("SELECT COALESCE(MIN(" + StagingTable.IMAGE + "), 0), COALESCE(MAX(" + StagingTable.IMAGE
                                 + "), 0) FROM " + stage.name()),
@@ -189,19 +192,22 @@ final class StagedRowInserter {
                 .get(0);
         List<Long> rejected = new ArrayList<>();
         narrow(stage, insert, ends[0], ends[1], rejected);
+        if (rejected.isEmpty()) {
+            return;
+        }
         String numbers = rejected.stream().map(String::valueOf).collect(Collectors.joining(", "));
         List<Row> sample = new Rows(session, stage.table(), stage.name())
                 .first(
                         Samples.ROWS,
                         Sql.of("t." + StagingTable.IMAGE + " IN (" + numbers + ")"),
                         stage.context("reading rejected rows of"));
-        return new Blocker(
+        throw new RejectedRowsException(new Blocker(
                 stage.table().name(),
                 null,
                 rejected.size(),
                 "the database does not take them: " + violated,
                 sample,
-                List.of());
+                List.of()));
     }
 
     /** Halves what is rejected together until rows are alone; those that are taken stay, since others may collide with them. */
