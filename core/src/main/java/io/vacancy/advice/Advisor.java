@@ -137,7 +137,8 @@ public final class Advisor {
         List<Advice> advice = new ArrayList<>();
         for (Relation relation : rules.schema().relations()) {
             Table child = rules.schema().table(relation.child());
-            if (!child.view() && !child.indexed(relation.childColumns())) {
+            // No index leads into a list.
+            if (!child.view() && !relation.list() && !child.indexed(relation.childColumns())) {
                 advice.add(new Advice(
                         Advice.Kind.NO_INDEX,
                         child.name(),

@@ -140,6 +140,9 @@ public sealed interface RelatedRows {
 
     private static Resolved resolve(ByRelation by, Table table, Schema schema) {
         Relation relation = schema.relation(by.relation());
+        if (relation.list()) {
+            throw noLists(relation);
+        }
         boolean children = by.side() == Side.CHILDREN;
         if (!table.name().equals(children ? relation.parent() : relation.child())) {
             throw new MisuseException(
@@ -147,6 +150,12 @@ public sealed interface RelatedRows {
                     "The relation leads from " + relation.child() + ", the child, to " + relation.parent() + ".");
         }
         return new Resolved(relation, by.side(), schema.table(children ? relation.child() : relation.parent()));
+    }
+
+    private static MisuseException noLists(Relation relation) {
+        return new MisuseException(
+                "No condition looks at rows along " + relation + ", which is a list of keys.",
+                "The rule on it says what becomes of such rows; orphans tells of keys that lead nowhere.");
     }
 
     private static Resolved resolve(ByColumns by, Table table, Schema schema) {
@@ -173,6 +182,11 @@ public sealed interface RelatedRows {
         List<Resolved> fitting = between.stream()
                 .filter(known -> meant.equals(Set.copyOf(known.pairs())))
                 .toList();
+        for (Resolved known : fitting) {
+            if (known.relation().list()) {
+                throw noLists(known.relation());
+            }
+        }
         if (fitting.stream().anyMatch(known -> known.relation().discriminator() != null) && fitting.size() > 1) {
             throw new MisuseException(
                     "Several relations between " + table + " and " + related + " compare these columns: "

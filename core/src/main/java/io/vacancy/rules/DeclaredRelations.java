@@ -9,6 +9,7 @@ import io.vacancy.schema.Relation;
 import io.vacancy.schema.Schema;
 import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
+import io.vacancy.schema.ValueKind;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -19,6 +20,7 @@ import org.jspecify.annotations.Nullable;
 record DeclaredRelations(Schema schema) {
 
     private static final String ARROW = "->";
+    private static final String LIST = "[]";
 
     static boolean declares(String written) {
         return written.contains(ARROW);
@@ -44,6 +46,10 @@ record DeclaredRelations(Schema schema) {
     /** A warning where a row may have several parents, since it goes with the first of them; null where it has one. */
     @Nullable
     String severalParents(Relation relation) {
+        if (relation.list()) {
+            return "A row of " + relation.child() + " refers to all rows that " + relation
+                    + " names, and what is done with one of them is done with the row.";
+        }
         Set<String> columns = Set.copyOf(relation.parentColumns());
         return schema.table(relation.parent()).keys().stream().anyMatch(columns::containsAll)
                 ? null
@@ -65,13 +71,22 @@ record DeclaredRelations(Schema schema) {
         if (parent.discriminator() != null) {
             throw new MisuseException("Relation " + written + " has a value behind its arrow.", "Child rows have it.");
         }
+        if (parent.list() || (child.list() && (child.columns().size() > 1 || child.discriminator() != null))) {
+            throw new MisuseException(
+                    "Relation " + written + " has [] where no list of keys can stand.",
+                    "Write it behind the only column of the child rows: tour.boat_ids[] -> boat.id.");
+        }
         Relation relation = Relation.of(
                 child.table(), child.columns(), parent.table(), parent.columns(), OnDelete.NO_ACTION, false, false);
+        if (child.list()) {
+            return relation.ofList();
+        }
         return child.discriminator() == null ? relation : relation.only(child.discriminator());
     }
 
     private static boolean same(Relation one, Relation other) {
         return one.childColumns().equals(other.childColumns())
+                && one.list() == other.list()
                 && one.parent().equals(other.parent())
                 && Objects.equals(String.valueOf(one.discriminator()), String.valueOf(other.discriminator()));
     }
@@ -83,6 +98,10 @@ record DeclaredRelations(Schema schema) {
                     .column(relation.childColumns().get(i));
             Column parent = schema.table(relation.parent())
                     .column(relation.parentColumns().get(i));
+            if (relation.list()) {
+                wantsList(relation, child);
+                continue;
+            }
             if (!child.type().kind().comparableWith(parent.type().kind())) {
                 throw new MisuseException("Column " + child.name() + " of " + relation.child() + " holds "
                         + child.type().declared() + " and cannot refer to " + parent.name() + " of "
@@ -91,8 +110,16 @@ record DeclaredRelations(Schema schema) {
         }
     }
 
+    private static void wantsList(Relation relation, Column column) {
+        ValueKind kind = column.type().kind();
+        if (kind != ValueKind.TEXT && kind != ValueKind.OTHER) {
+            throw new MisuseException("Column " + column.name() + " of " + relation.child() + " holds "
+                    + column.type().declared() + ", which is no list of keys.");
+        }
+    }
+
     private record End(
-            TableName table, List<String> columns, @Nullable Discriminator discriminator) {}
+            TableName table, List<String> columns, @Nullable Discriminator discriminator, boolean list) {}
 
     /**
      * {@code table.column} or {@code table(column,column)}, where the table may have its schema before it; a column may
@@ -110,10 +137,14 @@ record DeclaredRelations(Schema schema) {
                 : written.substring(open + 1, written.endsWith(")") ? written.length() - 1 : written.length());
         List<String> names = new ArrayList<>();
         Discriminator discriminator = null;
+        boolean list = false;
         for (String column : columns.split(",(?=(?:[^']*'[^']*')*[^']*$)")) {
             int equals = column.indexOf('=');
             if (equals < 0) {
-                names.add(table.column(column.strip()).name());
+                String name = column.strip();
+                list |= name.endsWith(LIST);
+                names.add(table.column(name.endsWith(LIST) ? name.substring(0, name.length() - LIST.length()) : name)
+                        .name());
             } else if (discriminator != null) {
                 throw new MisuseException("\"" + written + "\" names several values, and one tells its rows apart.");
             } else {
@@ -123,7 +154,7 @@ record DeclaredRelations(Schema schema) {
         if (names.isEmpty()) {
             throw new MisuseException("\"" + written + "\" names no column that refers to a row.");
         }
-        return new End(table.name(), names, discriminator);
+        return new End(table.name(), names, discriminator, list);
     }
 
     private static Discriminator discriminator(Table table, String name, String written) {

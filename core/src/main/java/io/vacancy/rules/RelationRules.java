@@ -50,6 +50,14 @@ final class RelationRules {
     }
 
     private static RuleAction fitted(RuleAction action, Relation relation, Schema schema, OperationKind mode) {
+        boolean writes = action instanceof RuleAction.SetNull
+                || action instanceof RuleAction.Reassign
+                || (action instanceof RuleAction.Blank loses && !loses.columns().isEmpty());
+        if (relation.list() && writes) {
+            throw new MisuseException(
+                    action.word() + " on " + relation + " is impossible: no key is taken out of a list.",
+                    "Write block, cascade, blank or leave.");
+        }
         if (action instanceof RuleAction.SetNull setNull) {
             return new RuleAction.SetNull(nulled(setNull.word(), setNull.columns(), relation, schema));
         }
@@ -144,6 +152,10 @@ final class RelationRules {
         if (word.equals("leave") && relation.enforced()) {
             throw new MisuseException(
                     "leave cannot be permitted on " + relation + ": the database enforces the relation.");
+        }
+        if (relation.list() && (word.equals("set-null") || word.equals("reassign"))) {
+            throw new MisuseException(
+                    word + " cannot be permitted on " + relation + ": no key is taken out of a list.");
         }
         boolean unlinks = word.equals("set-null") || (word.equals("blank") && relation.enforced());
         if (unlinks && !schema.table(relation.child()).anyNullable(relation.childColumns())) {

@@ -20,6 +20,8 @@ import org.jspecify.annotations.Nullable;
  *     columns, which differ from their own, so that what is equal to the one may not be equal to the other
  * @param discriminator which child rows refer at all; null where all do. Its column stands among the columns of the written
  *     form: {@code remark(subject_id,subject_type='boat')}
+ * @param list whether the first child column holds several keys in one value, each of which refers to a row; written
+ *     {@code tour.boat_ids[]}
  */
 public record Relation(
         String name,
@@ -31,7 +33,8 @@ public record Relation(
         boolean enforced,
         boolean deferrable,
         boolean comparedByParent,
-        @Nullable Discriminator discriminator) {
+        @Nullable Discriminator discriminator,
+        boolean list) {
 
     public Relation {
         Arguments.notNull(name, "name");
@@ -71,7 +74,8 @@ public record Relation(
                 enforced,
                 deferrable,
                 false,
-                null);
+                null,
+                false);
     }
 
     /** The same of those child rows only that hold this. */
@@ -79,12 +83,25 @@ public record Relation(
         Arguments.notNull(which, "discriminator");
         List<String> written = new ArrayList<>(childColumns);
         written.add(which.toString());
-        return with(written(child, written), comparedByParent, which);
+        return with(written(child, written), comparedByParent, which, list);
+    }
+
+    /** The same of child rows that hold several keys in their one column. */
+    public Relation ofList() {
+        if (childColumns.size() != 1 || discriminator != null) {
+            throw new IllegalArgumentException("A list of keys stands in one column: " + name);
+        }
+        return with(written(child, List.of(childColumns.get(0) + "[]")), comparedByParent, null, true);
+    }
+
+    /** Whether child rows are found by the keys of their parents alone. */
+    public boolean followedByKeys() {
+        return !comparedByParent && !list;
     }
 
     /** The same, compared by the parent's type and collation. */
     public Relation byParent() {
-        return with(name, true, discriminator);
+        return with(name, true, discriminator, list);
     }
 
     private static String written(TableName child, List<String> columns) {
@@ -97,13 +114,23 @@ public record Relation(
     }
 
     Relation withParentInName() {
-        String own = discriminator == null ? written(child, childColumns) : name;
-        return with(own + " -> " + written(parent, parentColumns), comparedByParent, discriminator);
+        String own = discriminator == null && !list ? written(child, childColumns) : name;
+        return with(own + " -> " + written(parent, parentColumns), comparedByParent, discriminator, list);
     }
 
-    private Relation with(String other, boolean byParent, @Nullable Discriminator only) {
+    private Relation with(String other, boolean byParent, @Nullable Discriminator only, boolean keys) {
         return new Relation(
-                other, child, childColumns, parent, parentColumns, onDelete, enforced, deferrable, byParent, only);
+                other,
+                child,
+                childColumns,
+                parent,
+                parentColumns,
+                onDelete,
+                enforced,
+                deferrable,
+                byParent,
+                only,
+                keys);
     }
 
     @Override

@@ -17,4 +17,9 @@ final class HsqldbSyntax implements Syntax {
     public boolean numbersRowsInGroups() {
         return false;
     }
+
+    @Override
+    public String wholeText(String value) {
+        return "CAST(" + value + " AS LONGVARCHAR)";
+    }
 }

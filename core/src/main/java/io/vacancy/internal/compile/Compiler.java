@@ -291,7 +291,8 @@ public final class Compiler {
                 false,
                 false,
                 relation.comparedByParent(),
-                relation.discriminator());
+                relation.discriminator(),
+                relation.list());
         return List.of(new RelationStep(together, new RuleAction.Cascade(), deleted, false, List.of()));
     }
 

@@ -127,6 +127,10 @@ record TargetFactory(ResolvedRules rules, AccessRights visibility, ResolvedReque
                     "Rows of " + table + " have no parent by " + relation + ".",
                     "Its child rows are those of " + relation.child() + ".");
         }
+        if (resolved.operation() == OperationKind.UNLINK_ORPHANS && relation.list()) {
+            throw new MisuseException(
+                    "No key is taken out of the lists of " + relation + ".", "Mend them, or have the rows go.");
+        }
         if (resolved.operation() == OperationKind.UNLINK_ORPHANS && !table.anyNullable(relation.childColumns())) {
             throw new MisuseException(
                     "The link " + relation + " cannot be NULL.", "Give the rows a parent, or have them go.");

@@ -49,6 +49,9 @@ record MergeResolver(Schema schema, Table table, Operation.Merge merge, Row into
     }
 
     private List<Rule> rules(Relation relation, boolean deletesDuplicates) {
+        if (relation.list()) {
+            return List.of(Rule.block("they name it in a list, and no key is taken out of a list"));
+        }
         Key parent = parent(relation);
         if (parent == null) {
             return List.of(Rule.block("the " + table + " that stays has no value for them to refer to"));

@@ -93,9 +93,41 @@ public interface Syntax {
     /** That the row under one alias is the parent, by a relation, of the row under another. */
     default String joined(Relation relation, String parent, String child) {
         return IntStream.range(0, relation.childColumns().size())
-                .mapToObj(i -> parent + "." + quote(relation.parentColumns().get(i)) + " = " + child + "."
-                        + quote(relation.childColumns().get(i)))
+                .mapToObj(i -> {
+                    String own = parent + "." + quote(relation.parentColumns().get(i));
+                    return i == 0 && relation.list()
+                            ? keyList(relation, child).contains(own)
+                            : own + " = " + child + "."
+                                    + quote(relation.childColumns().get(i));
+                })
                 .collect(Collectors.joining(" AND "));
+    }
+
+    private KeyListText keyList(Relation relation, String child) {
+        return new KeyListText(this, child + "." + quote(relation.childColumns().get(0)));
+    }
+
+    /** That the list of keys in a child row, which is not NULL, has any. */
+    default String refersByList(Relation relation, String child) {
+        return keyList(relation, child).some();
+    }
+
+    /** That more keys are in the list of a child row than parents, of a table under the alias o, that are there. */
+    default String namesMissing(Relation relation, String child) {
+        KeyListText list = keyList(relation, child);
+        return list.size() + " > (SELECT COALESCE(SUM("
+                + list.occurrences("o." + quote(relation.parentColumns().get(0))) + "), 0) FROM "
+                + table(relation.parent()) + " o WHERE " + joined(relation, "o", child) + ")";
+    }
+
+    /** A value as a text, however long. */
+    default String wholeText(String value) {
+        return "CAST(" + value + " AS VARCHAR)";
+    }
+
+    /** That a text has another one in it. */
+    default String contains(String text, String part) {
+        return "POSITION(" + part + " IN " + text + ") > 0";
     }
 
     /** A value as it stands in a statement that is kept, such as a view. */

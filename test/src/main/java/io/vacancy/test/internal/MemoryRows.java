@@ -97,7 +97,10 @@ public final class MemoryRows {
     public static boolean refers(Row child, Relation relation) {
         Discriminator only = relation.discriminator();
         return (only == null || only.value().equals(child.get(only.column().name())))
-                && relation.childColumns().stream().noneMatch(column -> child.get(column) == null);
+                && relation.childColumns().stream().noneMatch(column -> child.get(column) == null)
+                && !(relation.list()
+                        && bare(String.valueOf(child.get(relation.childColumns().get(0))))
+                                .isEmpty());
     }
 
     /** The row that a child refers to, or null. */
@@ -116,9 +119,23 @@ public final class MemoryRows {
         return refers
                 && IntStream.range(0, relation.childColumns().size()).allMatch(i -> {
                     Object value = child.get(relation.childColumns().get(i));
+                    if (value != null && i == 0 && relation.list()) {
+                        return keys(value.toString())
+                                .contains(bare(String.valueOf(
+                                        parent.get(relation.parentColumns().get(0)))));
+                    }
                     return value != null
                             && value.equals(parent.get(relation.parentColumns().get(i)));
                 });
+    }
+
+    /** The keys of a list, as a text, a JSON array or an array of a database has them. */
+    private static List<String> keys(String list) {
+        return List.of(bare(list).split(","));
+    }
+
+    private static String bare(String text) {
+        return text.replaceAll("[\\s\\[\\]{}\"]", "");
     }
 
     /** A row with some columns changed. */

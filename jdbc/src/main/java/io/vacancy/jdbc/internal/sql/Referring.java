@@ -17,7 +17,8 @@ public final class Referring {
         String links = relation.childColumns().stream()
                 .map(column -> child + "." + syntax.quote(column) + " IS NOT NULL")
                 .collect(Collectors.joining(" AND "));
-        return Sql.of(links).add(andKind(relation, syntax, child));
+        return Sql.of(links + (relation.list() ? " AND " + syntax.refersByList(relation, child) : ""))
+                .add(andKind(relation, syntax, child));
     }
 
     /** To stand behind what joins the two: that the child row is of the kind that refers; nothing where all are. */

@@ -116,7 +116,7 @@ final class BlockedRowExclusion {
 
     /** Whether the parent row t is referred to by one of some child rows. */
     private Sql referredTo(Relation relation, KeySet children, @Nullable List<Integer> via) {
-        if (!relation.comparedByParent() && relation.discriminator() == null) {
+        if (relation.followedByKeys() && relation.discriminator() == null) {
             return children.refersTo("t", relation.parentColumns(), relation.childColumns(), via, null);
         }
         Syntax syntax = traversal.session().dialect().syntax();

@@ -55,7 +55,9 @@ final class KeySets {
     /** A set of rows of a table, inside the scope or not, that keeps what they refer to. */
     KeySet referring(TableName name) {
         Set<String> referring = new LinkedHashSet<>();
-        schema.relationsFrom(name).forEach(relation -> referring.addAll(relation.childColumns()));
+        schema.relationsFrom(name).stream()
+                .filter(relation -> !relation.list())
+                .forEach(relation -> referring.addAll(relation.childColumns()));
         return rowSet(schema.table(name), referring, null);
     }
 

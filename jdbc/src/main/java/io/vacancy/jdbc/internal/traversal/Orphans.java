@@ -18,8 +18,15 @@ public final class Orphans {
 
     private Orphans() {}
 
-    /** Whether row t refers to a parent that is not there; one NULL in its columns refers to nothing. */
+    /**
+     * Whether row t refers to a parent that is not there; one NULL in its columns refers to nothing. Of a list, whether any of
+     * its keys does.
+     */
     static Sql condition(Relation relation, Dialect dialect) {
+        if (relation.list()) {
+            return Referring.refers(relation, dialect.syntax(), "t")
+                    .add(" AND " + dialect.syntax().namesMissing(relation, "t"));
+        }
         return Referring.refers(relation, dialect.syntax(), "t")
                 .add(" AND NOT EXISTS (SELECT 1 FROM " + dialect.syntax().table(relation.parent()) + " o WHERE "
                         + dialect.syntax().joined(relation, "o", "t") + ")");

@@ -51,7 +51,7 @@ public final class TraversalConditions {
     /** Whether the child row t refers to a deleted parent row. */
     private Sql link(Relation relation, @Nullable Integer round) {
         KeySet parents = traversal.rowsToDelete(relation.parent());
-        if (!relation.comparedByParent()) {
+        if (relation.followedByKeys()) {
             return parents.refersTo("t", relation.childColumns(), relation.parentColumns(), round);
         }
         Syntax syntax = session.dialect().syntax();

@@ -56,6 +56,11 @@ final class MariadbSyntax implements Syntax {
     }
 
     @Override
+    public String wholeText(String value) {
+        return "CAST(" + value + " AS CHAR)";
+    }
+
+    @Override
     public Sql asText(Sql value) {
         return Sql.of("CAST(").add(value).add(" AS CHAR)");
     }

@@ -64,7 +64,7 @@ final class SqliteSyntax implements Syntax {
      */
     @Override
     public String joined(Relation relation, String parent, String child) {
-        if (!relation.comparedByParent()) {
+        if (relation.list() || !relation.comparedByParent()) {
             return Syntax.super.joined(relation, parent, child);
         }
         List<String> equal = new ArrayList<>();
@@ -73,6 +73,11 @@ final class SqliteSyntax implements Syntax {
                     + quote(relation.childColumns().get(i)));
         }
         return String.join(" AND ", equal);
+    }
+
+    @Override
+    public String contains(String text, String part) {
+        return "INSTR(" + text + ", " + part + ") > 0";
     }
 
     @Override
