@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.vacancy.Vacancy;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.request.Request;
+import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import io.vacancy.schema.Row;
 import io.vacancy.spi.Store;
@@ -38,6 +39,28 @@ class MemoryStoreTest {
             .table("mooring", "id integer key", "boat_id integer")
             .relation("mooring", "boat_id", "boat")
             .build());
+
+    @Test
+    void rowsThatNameSeveralParentsGoWithAnyOfThem() {
+        MemoryStore lists = MemoryStore.of(new MemorySchema()
+                .table("boat", "id integer key")
+                .table("tour", "id integer key", "boat_ids text null")
+                .build());
+        lists.insert("boat", 1);
+        lists.insert("boat", 11);
+        lists.insert("tour", 1, "[11, 12]");
+        lists.insert("tour", 2, "1,11");
+        lists.insert("tour", 3, "");
+        lists.insert("tour", 4, null);
+        Vacancy vacancy = Vacancy.on(lists)
+                .rules(RuleBook.build(book -> book.relation("tour.boat_ids[] -> boat.id", Rule.cascade())))
+                .actor(() -> "Mira Holm")
+                .open();
+
+        vacancy.execute(Request.erase("boat").key(1).expect(1)).receiptOrThrow();
+
+        assertThat(lists.rows("tour")).extracting(row -> row.get("id")).containsExactly(1L, 3L, 4L);
+    }
 
     @Test
     void rowsAreCheckedAsADatabaseWould() {
