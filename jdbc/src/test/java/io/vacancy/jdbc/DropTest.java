@@ -7,12 +7,15 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.tuple;
 
 import io.vacancy.Vacancy;
+import io.vacancy.access.Scope;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.engines.Engine;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.StoreException;
+import io.vacancy.json.JsonReader;
+import io.vacancy.json.JsonWriter;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.preview.Action;
@@ -20,7 +23,9 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Preview;
 import io.vacancy.preview.Preview.State;
 import io.vacancy.question.Question.Strength;
+import io.vacancy.question.QuestionId;
 import io.vacancy.request.Request;
+import io.vacancy.rulebook.RuleBookFile;
 import io.vacancy.schema.Row;
 import io.vacancy.trail.TrailEntry;
 import java.lang.reflect.InvocationTargetException;
@@ -43,6 +48,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.Test;
 
 /** Tables and columns that are dropped, and come back. */
 class DropTest {
@@ -511,5 +517,82 @@ class DropTest {
                     rows
                 };
         };
+    }
+
+    @OnEveryEngine
+    void aSecondPersonApprovesIt(Engine engine) {
+        Bench bench = Bench.of(engine, TABLES);
+        bench.vacancy().archive().setUp();
+        String rules = "version: 1\napprovals: [{operation: drop}]\n";
+        Vacancy asker = bench.with(rules);
+        Vacancy approver = Vacancy.on(JdbcStore.of(bench.database().source()))
+                .rules(RuleBookFile.read(rules, "rules"))
+                .actor(() -> "Mira Holm")
+                .open();
+        Preview preview = asker.preview(Request.dropColumn("boat", "length_cm"));
+        QuestionId question = asker.questions().open(preview).id();
+
+        assertThat(asker.questions().answer(question, "boat.length_cm")).get().isInstanceOf(Outcome.Waiting.class);
+        assertThat(asker.schema().table("boat").has("length_cm")).isTrue();
+        Outcome outcome =
+                approver.questions().approve(question, "boat.length_cm").orElseThrow();
+
+        assertThat(outcome.receiptOrThrow().by()).isEqualTo("Tavi Orn");
+        assertThat(approver.schema().table("boat").has("length_cm")).isFalse();
+    }
+
+    @OnEveryEngine
+    void whoSeesAPartOfItDropsNothing(Engine engine) {
+        Bench bench = Bench.of(engine, TABLES);
+        Vacancy scoped = Vacancy.on(JdbcStore.of(bench.database().source()))
+                .actor(() -> "Tavi Orn")
+                .scope(() -> Scope.where("grade", "A").open("boat"))
+                .open();
+
+        Outcome outcome = scoped.execute(Request.drop("survey").withoutConfirmation("a test"));
+
+        assertThat(outcome.message())
+                .startsWith("Neither table survey nor a column of it can be dropped by somebody who may not see all");
+        assertThat(bench.count("survey")).isEqualTo(3);
+        Vacancy never = bench.with("version: 1\ntables: {boat: {never-deleted: true}}\n");
+        assertThat(never.preview(Request.dropColumn("boat", "length_cm")).refusal())
+                .isEqualTo("Rows of boat are never deleted.");
+    }
+
+    @OnEveryEngine
+    void rowsThatReferToOthersOfTheirTableGoWithIt(Engine engine) {
+        Bench bench = Bench.of(
+                engine,
+                "CREATE TABLE reply (id INTEGER NOT NULL PRIMARY KEY, answers INTEGER,"
+                        + " FOREIGN KEY (answers) REFERENCES reply (id))",
+                "INSERT INTO reply VALUES (1, NULL), (2, 1), (3, 2)");
+        Vacancy vacancy = bench.vacancy();
+        vacancy.archive().setUp();
+
+        Receipt receipt = Bench.done(vacancy, Request.drop("reply")).receiptOrThrow();
+        bench.database().run(receipt.definition().toArray(String[]::new));
+        vacancy.refresh();
+        vacancy.execute(Request.restore(receipt.id()).withoutConfirmation("a test"))
+                .receiptOrThrow();
+
+        assertThat(bench.count("reply WHERE answers IS NOT NULL")).isEqualTo(2);
+    }
+
+    @Test
+    void aRequestToDropIsReadAsItIsWritten() {
+        for (Request request : List.of(
+                Request.drop("survey").because("old"),
+                Request.dropColumn("survey", "grade").withoutArchive().expect(3))) {
+            String written = new JsonWriter().write(request);
+            assertThat(new JsonWriter().write(JsonReader.request(written))).isEqualTo(written);
+        }
+        assertThatThrownBy(() -> JsonReader.request(
+                        "{\"version\": 1, \"operation\": \"erase\", \"table\": \"a\", \"column\": \"b\"}"))
+                .isInstanceOf(MisuseException.class)
+                .hasMessageContaining("\"column\"");
+        assertThatThrownBy(() -> Request.drop("survey").plus(Request.drop("boat")))
+                .isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Request.drop("survey").limit(1)).isInstanceOf(MisuseException.class);
+        assertThatThrownBy(() -> Request.dropColumn("survey", " ")).isInstanceOf(MisuseException.class);
     }
 }

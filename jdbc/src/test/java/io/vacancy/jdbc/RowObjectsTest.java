@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc;
 
+import static io.vacancy.condition.ColumnRef.column;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -179,5 +180,34 @@ class RowObjectsTest {
         assertThat(looked).containsExactly("2 of boat", "1 of boat");
         assertThatThrownBy(() -> new RowObjectsDelivery(few, Map.of("boot", looking)))
                 .hasMessageContaining("did you mean boat?");
+    }
+
+    @OnEveryEngine
+    void ofATableThatIsDroppedAllIsToBeFound(Engine engine) {
+        Bench bench = bench(engine);
+        Vacancy vacancy = bench.with("version: 1\noutbox: /harbour/office\n");
+        vacancy.archive().setUp();
+        List<String> looked = new ArrayList<>();
+        RowObjects looking = new RowObjects() {
+            @Override
+            public void remove(String table, Key key) {
+                looked.add("remove " + key);
+            }
+
+            @Override
+            public void unnamed(String table, long rows) {
+                looked.add(rows + " of " + table);
+            }
+        };
+        RowObjectsDelivery delivery = new RowObjectsDelivery(vacancy, Map.of("photo", looking, "boat", looking));
+        Bench.done(vacancy, Request.dropColumn("boat", "left_on"));
+        Bench.done(
+                vacancy, Request.erase("photo").where(column("no").equalTo(2)).withoutArchive());
+        Bench.done(vacancy, Request.drop("photo"));
+
+        delivery.deliver(100);
+
+        // An event that comes once the table is gone tells of nothing that could be looked up.
+        assertThat(looked).containsExactly("1 of photo", "2 of photo");
     }
 }

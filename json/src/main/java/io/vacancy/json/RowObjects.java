@@ -25,8 +25,8 @@ public interface RowObjects {
     void remove(String table, Key key);
 
     /**
-     * Something was done to more rows than the event names, or to rows whose keys are personal and not told. To be found by the
-     * application: what belongs to rows that are neither there nor archived is not needed any more.
+     * Something was done to more rows than the event names, to rows whose keys are personal and not told, or to rows of a table
+     * that is dropped. To be found by the application: what belongs to rows that are neither there nor archived is not needed any more.
      *
      * @throws MisuseException unless it is overridden
      */

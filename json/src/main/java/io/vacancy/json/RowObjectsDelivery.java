@@ -33,7 +33,7 @@ public final class RowObjectsDelivery {
     private static final int AT_ONCE = 1_000;
 
     private static final Set<Action> CHANGING =
-            EnumSet.of(Action.DELETE, Action.SOFT_DELETE, Action.RESTORE, Action.PURGE);
+            EnumSet.of(Action.DELETE, Action.SOFT_DELETE, Action.RESTORE, Action.PURGE, Action.DROP);
 
     private final Vacancy vacancy;
     private final Map<Table, RowObjects> objects = new LinkedHashMap<>();
@@ -78,7 +78,12 @@ public final class RowObjectsDelivery {
     private void deliver(AffectedRows rows, Table table, RowObjects of) {
         boolean named = table.identity().columns().stream()
                 .allMatch(column -> vacancy.rules().personal().origin(table.name(), column) == null);
-        if (!rows.whole() || !named) {
+        // Of a column that is dropped, the rows stay as they are.
+        if (rows.action() == Action.DROP && rows.becomes() != null) {
+            return;
+        }
+        boolean gone = !vacancy.schema().has(table.toString());
+        if (gone || !rows.whole() || !named) {
             of.unnamed(table.toString(), rows.rows());
             return;
         }
