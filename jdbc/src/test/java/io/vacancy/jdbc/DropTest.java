@@ -47,6 +47,7 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
+import org.h2.jdbcx.JdbcDataSource;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
@@ -576,6 +577,32 @@ class DropTest {
                 .receiptOrThrow();
 
         assertThat(bench.count("reply WHERE answers IS NOT NULL")).isEqualTo(2);
+    }
+
+    @Test
+    void whatCouldNotBeMadeAgainStays() {
+        Bench bench = Bench.of(
+                Engine.POSTGRESQL,
+                "CREATE TABLE catch (id INTEGER, season INTEGER) PARTITION BY LIST (season)",
+                "CREATE TABLE catch_26 PARTITION OF catch FOR VALUES IN (2026)",
+                "INSERT INTO catch VALUES (1, 2026)");
+
+        assertThat(reasons(bench.vacancy(), Request.drop("catch")))
+                .containsExactly("it has partitions, which nothing here could make again");
+    }
+
+    @Test
+    void whoMayNotHaveOthersWaitDropsNothing() {
+        Bench bench = Bench.of(Engine.H2, TABLES);
+        bench.database().run("CREATE USER clerk PASSWORD 'mooring'", "GRANT ALL ON SCHEMA PUBLIC TO clerk");
+        JdbcDataSource source = new JdbcDataSource();
+        source.setURL(bench.database().url().replaceAll(";DB_CLOSE_DELAY=[^;]*", ""));
+        source.setUser("clerk");
+        source.setPassword("mooring");
+        Vacancy clerk = Vacancy.on(JdbcStore.of(source)).actor(() -> "Tavi Orn").open();
+
+        assertThat(reasons(clerk, Request.drop("survey")))
+                .containsExactly("only an administrator of H2 can have all others wait meanwhile");
     }
 
     @Test

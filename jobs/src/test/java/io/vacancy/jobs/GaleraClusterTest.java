@@ -16,6 +16,8 @@ import io.vacancy.jobs.watch.Job;
 import io.vacancy.jobs.watch.JobState;
 import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
+import io.vacancy.preview.Blocker;
+import io.vacancy.preview.Preview;
 import io.vacancy.request.Request;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -272,5 +274,15 @@ class GaleraClusterTest {
         assertThat(there.vacancy().receipt(job.receiptOrThrow()).orElseThrow().rows())
                 .isEqualTo(800);
         assertThat(there.vacancy().trail().verify().verified()).isTrue();
+    }
+
+    @Test
+    @Order(9)
+    void nothingIsDroppedWhereOtherNodesCannotBeKeptOut() throws Exception {
+        Preview preview = harbour(3).vacancy().preview(Request.drop("reading"));
+
+        assertThat(preview.blockers())
+                .extracting(Blocker::reason)
+                .anyMatch(reason -> reason.startsWith("the server is a node of a cluster"));
     }
 }

@@ -45,6 +45,14 @@ public interface Dropping {
      */
     record Exclusion(String begin, String end) {}
 
+    /**
+     * Why a table, or a column of it, cannot be dropped here so that nothing is lost and all of it can be made again, behind the
+     * table's name; null where it can.
+     */
+    default @Nullable String obstacle(Connection connection, Table table) throws SQLException {
+        return null;
+    }
+
     /** Whether a view of a table keeps every column of it, also those that it does not read. */
     default boolean viewsKeepColumns() {
         return false;

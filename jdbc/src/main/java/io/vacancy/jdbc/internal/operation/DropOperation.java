@@ -104,13 +104,15 @@ public final class DropOperation implements StoreOperation {
         long rows = counted;
         List<Row> sample = new Rows(session, table).first(Samples.ROWS, which(), StatementContext.of("reading", name));
         List<Use> uses = uses();
-        List<String> definition = definition();
+        String obstacle = obstacle();
+        // What cannot be dropped need not be made again.
+        List<String> definition = obstacle == null ? definition() : List.of();
         Fingerprint fingerprint =
                 new Fingerprint(OperationKind.DROP, plan.archivePolicy().images());
         fingerprint.effect(Action.DROP, name, List.of(column == null ? "" : column, rows, definition), null);
         return Impact.builder()
                 .effects(List.of(new Effect(name, Action.DROP, null, column, rows, sample)), Map.of(Action.DROP, rows))
-                .blockers(blockers(uses))
+                .blockers(blockers(uses, obstacle))
                 .warnings(warnings(uses))
                 .definition(definition)
                 .fingerprint(fingerprint.shown())
@@ -120,6 +122,15 @@ public final class DropOperation implements StoreOperation {
     private List<Use> uses() {
         try {
             return dropping.uses(session.connection(), table);
+        } catch (SQLException failed) {
+            throw SqlExceptionTranslator.of(
+                    failed, StatementContext.of("looking for what uses", table.name()), dialect);
+        }
+    }
+
+    private @Nullable String obstacle() {
+        try {
+            return dropping.obstacle(session.connection(), table);
         } catch (SQLException failed) {
             throw SqlExceptionTranslator.of(
                     failed, StatementContext.of("looking for what uses", table.name()), dialect);
@@ -137,8 +148,11 @@ public final class DropOperation implements StoreOperation {
         }
     }
 
-    private List<Blocker> blockers(List<Use> uses) {
+    private List<Blocker> blockers(List<Use> uses, @Nullable String obstacle) {
         List<Blocker> blockers = new ArrayList<>();
+        if (obstacle != null) {
+            blockers.add(blocker(obstacle));
+        }
         if (irrevocable() && exclusion() == null) {
             blockers.add(blocker("dropping commits on " + dialect.name()
                     + ", and it is not known how to keep others from the table meanwhile"));

@@ -43,6 +43,13 @@ record H2Dropping(Syntax syntax) implements Dropping {
     }
 
     @Override
+    public @Nullable String obstacle(Connection connection, Table table) throws SQLException {
+        List<String> admin = Dropping.texts(
+                connection, "SELECT 1 FROM information_schema.users WHERE user_name = CURRENT_USER AND is_admin");
+        return admin.isEmpty() ? "only an administrator of H2 can have all others wait meanwhile" : null;
+    }
+
+    @Override
     public List<Use> uses(Connection connection, Table table) throws SQLException {
         String schema = table.name().schema() == null
                 ? connection.getSchema()

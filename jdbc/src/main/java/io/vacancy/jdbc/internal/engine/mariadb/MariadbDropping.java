@@ -24,6 +24,18 @@ record MariadbDropping(Syntax syntax) implements Dropping {
         return new Exclusion("LOCK TABLES " + name + " WRITE, " + name + " AS t WRITE" + wait, "UNLOCK TABLES");
     }
 
+    /** A lock on a table is one of this node alone. */
+    @Override
+    public @Nullable String obstacle(Connection connection, Table table) throws SQLException {
+        return Dropping.texts(
+                                connection,
+                                "SELECT variable_value FROM information_schema.global_variables"
+                                        + " WHERE variable_name = 'WSREP_ON' AND variable_value = 'ON'")
+                        .isEmpty()
+                ? null
+                : "the server is a node of a cluster, and nothing keeps the other nodes from the table meanwhile";
+    }
+
     @Override
     public List<Use> uses(Connection connection, Table table) throws SQLException {
         String schema = table.name().schema() == null

@@ -8,6 +8,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** PostgreSQL: what uses a table, and the statements that make it again, put together from its catalogue. */
 record PostgresqlDropping(Syntax syntax) implements Dropping {
@@ -47,6 +48,15 @@ record PostgresqlDropping(Syntax syntax) implements Dropping {
     private static final String SEQUENCES = " FROM pg_depend d JOIN pg_class s ON s.oid = d.objid AND s.relkind = 'S'"
             + " JOIN pg_attribute a ON a.attrelid = d.refobjid AND a.attnum = d.refobjsubid"
             + " WHERE d.refobjid = ?::regclass AND d.deptype = 'a' ORDER BY 1";
+
+    @Override
+    public @Nullable String obstacle(Connection connection, Table table) throws SQLException {
+        List<String> parts = Dropping.texts(
+                connection,
+                "SELECT 1 FROM pg_class WHERE oid = ?::regclass AND relkind = 'p'",
+                syntax().table(table.name()));
+        return parts.isEmpty() ? null : "it has partitions, which nothing here could make again";
+    }
 
     @Override
     public List<Use> uses(Connection connection, Table table) throws SQLException {
