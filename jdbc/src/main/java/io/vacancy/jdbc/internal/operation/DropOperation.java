@@ -2,7 +2,7 @@
 package io.vacancy.jdbc.internal.operation;
 
 import io.vacancy.archive.ArchivedRows;
-import io.vacancy.failure.StoreException;
+import io.vacancy.failure.VacancyException;
 import io.vacancy.jdbc.internal.session.LockConflictException;
 import io.vacancy.jdbc.internal.session.Session;
 import io.vacancy.jdbc.internal.session.SqlExceptionTranslator;
@@ -295,7 +295,8 @@ public final class DropOperation implements StoreOperation {
             session.update(Sql.of(statement), context);
         } catch (LockConflictException busy) {
             throw new NotDroppedException(NotDroppedException.Kind.BUSY, busy.detail(), busy);
-        } catch (StoreException failed) {
+        } catch (VacancyException failed) {
+            // Also where it was cancelled: what a statement had begun the engine itself takes back.
             boolean lost = failed.getCause() instanceof SQLException cause
                     && dialect.errors().of(cause) == Fault.DISCONNECTED;
             throw new NotDroppedException(
@@ -313,7 +314,7 @@ public final class DropOperation implements StoreOperation {
     private void end(Exclusion alone, StatementContext context) {
         try {
             session.update(Sql.of(alone.end()), context);
-        } catch (StoreException | LockConflictException failed) {
+        } catch (VacancyException | LockConflictException failed) {
             LOG.warn("the connection is given up, since others could not be let in again", failed);
             try {
                 session.connection().abort(Runnable::run);
