@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy;
 
+import io.vacancy.access.Permission.Act;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.PersonKeys;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.internal.access.AccessRights;
@@ -10,9 +12,11 @@ import io.vacancy.internal.argument.Arguments;
 import io.vacancy.internal.execute.ArchivedOfPerson;
 import io.vacancy.internal.execute.Installation;
 import io.vacancy.internal.execute.RequestExecutor;
+import io.vacancy.request.Key;
 import io.vacancy.request.Operation;
 import io.vacancy.request.Request;
 import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
 import io.vacancy.trail.AffectedRows;
 import io.vacancy.trail.Certificate;
 import io.vacancy.trail.Confirmation;
@@ -105,6 +109,41 @@ public final class Persons {
                 .filter(entry -> entry.kind() == Kind.FORGET && receipt.equals(entry.receipt()))
                 .findFirst()
                 .map(entry -> certificate(receipt, entry, entries));
+    }
+
+    /**
+     * Destroys the key of a person, by which what is archived of the person's values is encrypted: nobody reads it any more,
+     * wherever copies of the database are. It cannot be taken back, and is noted in the audit history where there is one.
+     *
+     * @param key a {@link io.vacancy.request.Key}, a Java value, or its text
+     * @return whether there was one
+     * @throws MisuseException if the rule book does not call rows of the table persons, no keys are set, or the actor may not
+     *     forget persons of the table
+     */
+    public boolean destroyKey(String table, Object key) {
+        PersonKeys keys = at.settings().personKeys;
+        if (keys == null) {
+            throw new MisuseException(
+                    "No keys of persons are set, so none can be destroyed.", "Set personKeys(…) before open().");
+        }
+        Table persons = at.schema().table(table);
+        at.rules().modeOfPerson(persons.name());
+        at.visible().wants(persons, Act.FORGET);
+        if (at.visible().condition(persons) != null) {
+            throw new MisuseException(
+                    "A person's key is destroyed by somebody who may see all of " + persons + ".",
+                    "Ask for it without a scope.");
+        }
+        List<Object> values = (key instanceof Key ready ? ready : Key.of(key)).valuesFor(persons);
+        boolean destroyed = keys.destroy(
+                persons.toString(), values.stream().map(String::valueOf).toList());
+        if (destroyed && at.store().archive().ready()) {
+            at.store()
+                    .trail()
+                    .write(at.entries()
+                            .keyDestroyed(persons, values, at.settings().clock.instant()));
+        }
+        return destroyed;
     }
 
     private Certificate certificate(ReceiptId receipt, TrailEntry done, List<TrailEntry> entries) {

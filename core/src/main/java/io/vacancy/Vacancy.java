@@ -6,6 +6,7 @@ import io.vacancy.access.Permission;
 import io.vacancy.access.Scope;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.PersonKeys;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.RowComparison;
 import io.vacancy.archive.SaveTarget;
@@ -518,6 +519,16 @@ public final class Vacancy {
         public Builder personalKey(byte[] secret) {
             Arguments.notNull(secret, "secret");
             settings.personalKey = MacKey.of(secret);
+            return this;
+        }
+
+        /**
+         * Encrypts what is personal in archived rows by the key of the person whom a row belongs to, so that nobody reads it any
+         * more, backups of the database included, once that key is destroyed; see {@link Persons#destroyKey}. Unless set,
+         * archived rows are as they were.
+         */
+        public Builder personKeys(PersonKeys keys) {
+            settings.personKeys = Arguments.notNull(keys, "keys");
             return this;
         }
 

@@ -7,12 +7,18 @@ import io.vacancy.internal.argument.Arguments;
  * A column as it was when an image was made.
  *
  * @param declared its type as the database wrote it
+ * @param encrypted whether its values are encrypted by the keys of persons
  */
-public record ArchivedColumn(String name, String declared) {
+public record ArchivedColumn(String name, String declared, boolean encrypted) {
 
     public ArchivedColumn {
         Arguments.notBlank(name, "name");
         Arguments.notNull(declared, "declared");
+    }
+
+    /** One whose values are as they were. */
+    public ArchivedColumn(String name, String declared) {
+        this(name, declared, false);
     }
 
     /** Stands before the name where the column has what a link held. */

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.spi;
 
+import io.vacancy.archive.PersonKeys;
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.listener.Cancellation;
 import io.vacancy.listener.Progress;
@@ -27,6 +28,11 @@ public interface ExecutionMonitor {
 
     /** Takes a copy of everything that is removed or changed, before it is; null where nobody wants one. */
     default @Nullable SaveTarget saveTarget() {
+        return null;
+    }
+
+    /** The keys by which what is archived of persons is encrypted and read again; null where there are none. */
+    default @Nullable PersonKeys personKeys() {
         return null;
     }
 

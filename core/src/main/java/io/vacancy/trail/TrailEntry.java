@@ -176,6 +176,8 @@ public final class TrailEntry {
         DROP("drop"),
         /** Rows stayed and lost a link. */
         UNLINK_ORPHANS("unlink-orphans"),
+        /** The key of a person was destroyed, by which archived values were encrypted. */
+        DESTROY_KEY("destroy-key"),
         HOLD("hold"),
         RELEASE("release");
 

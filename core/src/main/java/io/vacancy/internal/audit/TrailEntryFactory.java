@@ -304,6 +304,32 @@ public record TrailEntryFactory(
                                 : "everything that the receipt has archived";
     }
 
+    /** The key of a person was destroyed, by which archived values were encrypted. */
+    public TrailEntry keyDestroyed(Table persons, List<Object> person, Instant at) {
+        List<AffectedRows> rows = List.of(new AffectedRows(
+                persons.toString(), null, null, null, 1, List.of(KeyText.of(persons, person, redactor))));
+        return TrailEntry.of(new TrailEntry.Data(
+                ReceiptId.next(at).value(),
+                at,
+                Kind.DESTROY_KEY,
+                Ending.DONE,
+                actor,
+                onBehalfOf,
+                origin,
+                null,
+                null,
+                persons.toString(),
+                "",
+                null,
+                rows,
+                List.of(),
+                null,
+                0,
+                null,
+                marks(persons.toString(), rows),
+                null));
+    }
+
     /** A hold that was placed, or released. */
     public TrailEntry held(Hold hold, Kind kind, Instant at) {
         String held = hold.table();

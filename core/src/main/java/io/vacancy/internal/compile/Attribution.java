@@ -11,5 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param part which part of it, where the caller numbers them; else 0
  * @param keysInTrail how many keys of an effect the trail is told
  * @param digests whether the trail is told digests of images
+ * @param encrypts whether what is personal is encrypted where it is archived
  */
-public record Attribution(String actor, @Nullable ReceiptId continued, int part, int keysInTrail, boolean digests) {}
+public record Attribution(
+        String actor, @Nullable ReceiptId continued, int part, int keysInTrail, boolean digests, boolean encrypts) {}

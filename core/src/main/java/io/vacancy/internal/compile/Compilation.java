@@ -127,7 +127,15 @@ record Compilation(
                 without,
                 besides,
                 ScopeMarks.of(marked(scopes)),
-                until);
+                until,
+                who.encrypts() ? new EncryptionPolicy(rules, resolved.operation()).of(touched()) : Map.of());
+    }
+
+    /** The tables of which rows may be archived. */
+    private Stream<TableName> touched() {
+        return Stream.concat(
+                program.tables().stream(),
+                program.changes().stream().map(branch -> branch.relation().child()));
     }
 
     /** Parts that several connections add may be of different tables, and belong together by the scope on all of them. */

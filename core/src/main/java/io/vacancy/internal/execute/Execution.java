@@ -2,6 +2,7 @@
 package io.vacancy.internal.execute;
 
 import io.vacancy.access.Permission.Act;
+import io.vacancy.archive.PersonKeys;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.internal.audit.RedactedRequest;
@@ -172,6 +173,11 @@ public final class Execution {
         @Override
         public @Nullable Cancellation cancellation() {
             return settings.cancellation;
+        }
+
+        @Override
+        public @Nullable PersonKeys personKeys() {
+            return settings.personKeys;
         }
 
         @Override

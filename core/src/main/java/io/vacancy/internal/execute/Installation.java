@@ -5,6 +5,7 @@ import io.vacancy.access.Caller;
 import io.vacancy.access.Scope;
 import io.vacancy.archive.ArchiveQuery;
 import io.vacancy.archive.ArchivedRows;
+import io.vacancy.archive.PersonKeys;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.failure.MisuseException;
 import io.vacancy.failure.NotSetUpException;
@@ -153,7 +154,8 @@ public final class Installation {
                 settings.continued,
                 settings.part,
                 settings.keysInTrail,
-                settings.sealing().proves());
+                settings.sealing().proves(),
+                settings.personKeys != null);
         return new PlanFactory(now.rules(), now.compiler(), visible(), settings.clock, who, settings.lockTimeout);
     }
 
@@ -230,6 +232,11 @@ public final class Installation {
             @Override
             public @Nullable Cancellation cancellation() {
                 return settings.cancellation;
+            }
+
+            @Override
+            public @Nullable PersonKeys personKeys() {
+                return settings.personKeys;
             }
         };
     }

@@ -3,6 +3,7 @@ package io.vacancy.internal.execute;
 
 import io.vacancy.access.Permission;
 import io.vacancy.access.Scope;
+import io.vacancy.archive.PersonKeys;
 import io.vacancy.archive.ReceiptId;
 import io.vacancy.archive.SaveTarget;
 import io.vacancy.internal.access.AccessRights;
@@ -41,6 +42,9 @@ public final class Settings {
 
     @Nullable
     public MacKey personalKey;
+
+    @Nullable
+    public PersonKeys personKeys;
 
     @Nullable
     public MacKey sealKey;
@@ -89,6 +93,7 @@ public final class Settings {
         listener = other.listener;
         participant = other.participant;
         personalKey = other.personalKey;
+        personKeys = other.personKeys;
         sealKey = other.sealKey;
         anchor = other.anchor;
         sealEvery = other.sealEvery;

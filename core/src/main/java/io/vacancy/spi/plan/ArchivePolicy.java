@@ -25,6 +25,7 @@ import org.jspecify.annotations.Nullable;
  * @param besides tables whose rows triggers remove, and of which images are kept as well
  * @param scopes under which scope it is done
  * @param until when the images of a table may go for good; without a limit where it says nothing
+ * @param encrypted what is encrypted by the keys of persons, by table
  */
 public record ArchivePolicy(
         ReceiptId receipt,
@@ -39,12 +40,14 @@ public record ArchivePolicy(
         Set<TableName> without,
         Set<TableName> besides,
         ScopeMarks scopes,
-        Map<TableName, Instant> until) {
+        Map<TableName, Instant> until,
+        Map<TableName, EncryptedColumns> encrypted) {
 
     public ArchivePolicy {
         without = Set.copyOf(without);
         besides = Set.copyOf(besides);
         until = Map.copyOf(until);
+        encrypted = Map.copyOf(encrypted);
     }
 
     /** The same without images. */
@@ -62,7 +65,8 @@ public record ArchivePolicy(
                 without,
                 besides,
                 scopes,
-                until);
+                until,
+                encrypted);
     }
 
     /** Whether images of this table's rows are kept. */

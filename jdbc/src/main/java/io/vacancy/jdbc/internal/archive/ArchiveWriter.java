@@ -18,6 +18,7 @@ import io.vacancy.outcome.Outcome;
 import io.vacancy.outcome.Receipt;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.plan.ArchivePolicy;
+import io.vacancy.spi.plan.EncryptedColumns;
 import io.vacancy.spi.plan.RequestKey;
 import io.vacancy.trail.ArchiveDigests;
 import java.time.Duration;
@@ -41,6 +42,7 @@ public final class ArchiveWriter {
     private int part = 1;
     private int line;
     private long rows;
+    private @Nullable List<String> onePerson;
     private final long began = System.nanoTime();
     private final List<ImageDigests.Line> written = new ArrayList<>();
 
@@ -184,6 +186,11 @@ public final class ArchiveWriter {
                 row -> new long[] {row.getLong(1), row.getLong(2)});
     }
 
+    /** All rows belong to one person, who has this key. */
+    public void belongingTo(List<String> person) {
+        onePerson = person;
+    }
+
     /** How many images were made. */
     public long rows() {
         return rows;
@@ -227,8 +234,9 @@ public final class ArchiveWriter {
     }
 
     private void keep(RowsToArchive taken) {
-        Image image = Image.of(taken, dialect);
         TableName table = taken.table().name();
+        EncryptedColumns encrypted = archivePolicy.encrypted().get(table);
+        Image image = Image.of(taken, dialect, RowEncryption.of(session, taken, encrypted, onePerson));
         if (image.columns().size() > dialect.images().encoding().width()) {
             throw new MisuseException(
                     "Table " + table + " has " + image.columns().size() + " columns, and an image on " + dialect.name()

@@ -6,25 +6,41 @@ import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.vacancy.archive.ArchivedColumn;
 import io.vacancy.archive.ArchivedRows;
+import io.vacancy.jdbc.spi.Dialect;
+import io.vacancy.schema.ColumnType;
 import java.util.List;
 
-/** Columns of an image as JSON: a list of pairs of name and type. */
+/** Columns of an image as JSON: a list of name and type, and whether it is encrypted. */
 final class ArchivedColumns {
 
     private static final ObjectMapper MAPPER = new ObjectMapper();
 
+    private static final String ENCRYPTED = "encrypted";
+
     private ArchivedColumns() {}
+
+    /** The type of what a cell of the column holds. */
+    static ColumnType cellType(ArchivedColumn column, Dialect dialect) {
+        return column.encrypted()
+                ? RowEncryption.textType(dialect)
+                : dialect.catalogue().reader().type(column.declared());
+    }
 
     static String written(List<ArchivedColumn> columns) {
         return json(columns.stream()
-                .map(column -> List.of(column.name(), column.declared()))
+                .map(column -> column.encrypted()
+                        ? List.of(column.name(), column.declared(), ENCRYPTED)
+                        : List.of(column.name(), column.declared()))
                 .toList());
     }
 
     static List<ArchivedColumn> read(String json) {
         try {
             return MAPPER.readValue(json, new TypeReference<List<List<String>>>() {}).stream()
-                    .map(pair -> new ArchivedColumn(pair.get(0), pair.get(1)))
+                    .map(column -> new ArchivedColumn(
+                            column.get(0),
+                            column.get(1),
+                            column.size() > 2 && column.get(2).equals(ENCRYPTED)))
                     .toList();
         } catch (JsonProcessingException broken) {
             throw new IllegalStateException("the columns of an image are kept in no form that is known", broken);

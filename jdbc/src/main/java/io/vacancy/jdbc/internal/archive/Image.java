@@ -12,29 +12,34 @@ import io.vacancy.schema.ColumnType;
 import io.vacancy.schema.Table;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** What an image of a row has: its columns, and the cells they go into. */
 record Image(List<ArchivedColumn> columns, List<Sql> cells, List<ColumnType> types) {
 
-    /** In cells, for the table of images. */
-    static Image of(RowsToArchive taken, Dialect dialect) {
-        return of(taken, dialect, dialect.images()::toCell);
+    /**
+     * In cells, for the table of images.
+     *
+     * @param encryption of what is personal, or null
+     */
+    static Image of(RowsToArchive taken, Dialect dialect, @Nullable RowEncryption encryption) {
+        return of(taken, dialect, dialect.images()::toCell, encryption);
     }
 
     /** As it is read from the database, for a copy outside of it. */
     static Image copied(RowsToArchive taken, Dialect dialect) {
-        return of(taken, dialect, dialect.images()::toCopy);
+        return of(taken, dialect, dialect.images()::toCopy, null);
     }
 
     private interface Form {
         String of(String value, ColumnType type);
     }
 
-    private static Image of(RowsToArchive taken, Dialect dialect, Form form) {
+    private static Image of(RowsToArchive taken, Dialect dialect, Form form, @Nullable RowEncryption encryption) {
         Image image = new Image(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
         if (taken.kind() == ArchivedRows.Kind.ROWS) {
             refuseUnknown(taken.table(), dialect);
-            taken.table().columns().forEach(column -> image.add(column, "", stored(column, dialect), form));
+            taken.table().columns().forEach(column -> image.add(column, "", dialect, form, encryption));
             return image;
         }
         // By its key the row is found again; the link is put back only while it holds what was written.
@@ -43,7 +48,7 @@ record Image(List<ArchivedColumn> columns, List<Sql> cells, List<ColumnType> typ
         }
         taken.changed().forEach((name, written) -> {
             Column column = taken.table().column(name);
-            image.add(column, ArchivedColumn.OLD, stored(column, dialect), form);
+            image.add(column, ArchivedColumn.OLD, dialect, form, encryption);
             written.ifPresent(value -> image.add(column, ArchivedColumn.WRITTEN, value, form));
         });
         return image;
@@ -64,10 +69,24 @@ record Image(List<ArchivedColumn> columns, List<Sql> cells, List<ColumnType> typ
         return Sql.of("t." + dialect.syntax().quote(column.name()));
     }
 
+    private void add(Column column, String before, Dialect dialect, Form form, @Nullable RowEncryption encryption) {
+        Sql encrypted = encryption == null ? null : encryption.value(column.name());
+        if (encryption == null || encrypted == null) {
+            add(column, before, stored(column, dialect), form);
+        } else {
+            columns.add(new ArchivedColumn(before + column.name(), column.type().declared(), true));
+            cell(encrypted, encryption.type(), form);
+        }
+    }
+
     private void add(Column column, String before, Sql value, Form form) {
         columns.add(new ArchivedColumn(before + column.name(), column.type().declared()));
-        types.add(column.type());
-        String[] around = form.of("\0", column.type()).split("\0", -1);
+        cell(value, column.type(), form);
+    }
+
+    private void cell(Sql value, ColumnType type, Form form) {
+        types.add(type);
+        String[] around = form.of("\0", type).split("\0", -1);
         Sql cell = Sql.of(around[0]);
         for (int i = 1; i < around.length; i++) {
             cell.add(value).add(around[i]);

@@ -92,7 +92,7 @@ final class ImageDigests {
     private List<String> texts(Line line) {
         List<String> texts = new ArrayList<>();
         for (ArchivedColumn column : line.columns()) {
-            ColumnType type = dialect.catalogue().reader().type(column.declared());
+            ColumnType type = ArchivedColumns.cellType(column, dialect);
             String cell = dialect.images().encoding().cell("i", texts.size(), type);
             texts.add(dialect.images().cellText(cell, type));
         }

@@ -223,8 +223,25 @@ final class StagingTable {
             alike.forEach(line -> receipts.put(line.archived(), line.receiptNo()));
             alike.forEach(line -> layout(line.archived()));
             filled += session.update(insertion(alike, via, further, byLayout.size() > 1), context("reading images of"));
+            decrypt(alike);
         }
         return filled;
+    }
+
+    private void decrypt(List<Line> lines) {
+        List<ArchivedColumn> archived = lines.get(0).archived().columns();
+        Map<Column, Integer> encrypted = new LinkedHashMap<>();
+        for (Column column : columns) {
+            for (int i = 0; i < archived.size(); i++) {
+                if (archived.get(i).encrypted() && archived.get(i).name().equals(column.name())) {
+                    encrypted.put(column, i);
+                }
+            }
+        }
+        if (!encrypted.isEmpty()) {
+            new RowDecryption(session, this, this::number)
+                    .run(archived, encrypted, images(lines), dialect.syntax().table(tables.table("image")));
+        }
     }
 
     /** Adds the first images of a line. Returns how many. */
@@ -301,7 +318,8 @@ final class StagingTable {
 
     private Sql value(Column column, List<ArchivedColumn> archived) {
         for (int i = 0; i < archived.size(); i++) {
-            if (archived.get(i).name().equals(column.name())) {
+            // What is encrypted is put in once it is read.
+            if (archived.get(i).name().equals(column.name()) && !archived.get(i).encrypted()) {
                 ColumnType then =
                         dialect.catalogue().reader().type(archived.get(i).declared());
                 return column.type().takes(then)
@@ -318,9 +336,10 @@ final class StagingTable {
         StringBuilder cases = new StringBuilder();
         for (int i = 0; i < archived.size(); i++) {
             String loss = loss(archived.get(i));
-            ColumnType then = dialect.catalogue().reader().type(archived.get(i).declared());
+            ColumnType then = ArchivedColumns.cellType(archived.get(i), dialect);
             String cell = dialect.images().encoding().cell("i", i, then);
-            String refused = dialect.images().refused(cell, then);
+            String refused =
+                    archived.get(i).encrypted() ? null : dialect.images().refused(cell, then);
             if (loss != null) {
                 cases.append(" WHEN " + cell + " IS NOT NULL THEN " + number(loss));
             } else if (refused != null) {

@@ -34,12 +34,14 @@ import io.vacancy.preview.Blocker;
 import io.vacancy.preview.Impact;
 import io.vacancy.schema.Relation;
 import io.vacancy.schema.Row;
+import io.vacancy.schema.Table;
 import io.vacancy.schema.TableName;
 import io.vacancy.spi.AffectedKeys;
 import io.vacancy.spi.Decision;
 import io.vacancy.spi.ExecutionMonitor;
 import io.vacancy.spi.Records;
 import io.vacancy.spi.Store.Ending;
+import io.vacancy.spi.plan.EncryptedColumns;
 import io.vacancy.spi.plan.ExecutionPlan;
 import io.vacancy.spi.plan.PlannedOperation;
 import io.vacancy.spi.plan.RelationStep;
@@ -49,6 +51,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
@@ -210,6 +213,7 @@ public final class PlanExecutor {
         if (writer != null) {
             bypass.cover(session, receipt);
             writer.begin(decision.records(found, List.of(), writer.part()).receipt());
+            belonging(found, placed, writer);
             List<RowsToArchive> rows = operation.rowsToArchive();
             new ErasedMarks(session, place.tables(), placed).note(rows, writer.receiptNo());
             writer.archive(rows);
@@ -322,6 +326,19 @@ public final class PlanExecutor {
                                 + " no foreign key of " + dialect.name() + " holds against what it does not see.",
                         "Use READ COMMITTED for this transaction, or let Vacancy use a connection of its own.");
             }
+        }
+    }
+
+    /** Where one person is forgotten, all rows are the person's. */
+    private static void belonging(Impact found, ExecutionPlan placed, ArchiveWriter writer) {
+        Map<TableName, EncryptedColumns> encrypted = placed.archivePolicy().encrypted();
+        if (encrypted.values().stream().anyMatch(columns -> columns.by().isEmpty())
+                && found.records().size() == 1) {
+            Row person = found.records().get(0);
+            Table persons = placed.program().schema().table(person.table());
+            writer.belongingTo(persons.identity().columns().stream()
+                    .map(column -> String.valueOf(person.get(column)))
+                    .toList());
         }
     }
 

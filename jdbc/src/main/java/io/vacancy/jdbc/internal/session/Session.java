@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package io.vacancy.jdbc.internal.session;
 
+import io.vacancy.archive.PersonKeys;
 import io.vacancy.failure.CancelledException;
 import io.vacancy.failure.StoreException;
 import io.vacancy.jdbc.spi.Dialect;
@@ -46,6 +47,7 @@ public final class Session {
     private final Dialect dialect;
     private final int keysInMemory;
     private final @Nullable Cancellation cancellation;
+    private final @Nullable PersonKeys personKeys;
     private final ProgressReporter pace;
     private final KeyTables keyTables;
     private long changedRows;
@@ -69,6 +71,7 @@ public final class Session {
         this.dialect = dialect;
         this.keysInMemory = keysInMemory;
         this.cancellation = monitor.cancellation();
+        this.personKeys = monitor.personKeys();
         this.pace = new ProgressReporter(monitor);
         this.keyTables = dialect.temporaryTables().sharesKeyTables()
                 ? new SharedKeyTables(this, connection, beside)
@@ -87,6 +90,11 @@ public final class Session {
 
     public int keysInMemory() {
         return keysInMemory;
+    }
+
+    /** By which what is archived of persons is encrypted and read again; null where there are none. */
+    public @Nullable PersonKeys personKeys() {
+        return personKeys;
     }
 
     /** Where rows that have been worked on are counted. */
