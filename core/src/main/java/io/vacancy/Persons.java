@@ -24,6 +24,7 @@ import io.vacancy.trail.HistoryQuery;
 import io.vacancy.trail.TrailEntry;
 import io.vacancy.trail.TrailEntry.Ending;
 import io.vacancy.trail.TrailEntry.Kind;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
@@ -153,9 +154,12 @@ public final class Persons {
             copies = archived.filter(line -> line.there() > 0).toList();
         }
         boolean ends = copies.stream().allMatch(line -> line.until() != null);
-        List<Certificate.Later> later = entries.stream()
+        List<TrailEntry> since = new ArrayList<>(keyDestroyed(done));
+        entries.stream()
                 .filter(entry -> (entry.kind() == Kind.RESTORE || entry.kind() == Kind.PURGE)
                         && entry.receipts().contains(receipt))
+                .forEach(since::add);
+        List<Certificate.Later> later = since.stream()
                 .map(entry -> new Certificate.Later(entry.kind(), entry.at(), entry.by()))
                 .sorted(Comparator.comparing(Certificate.Later::at))
                 .toList();
@@ -180,6 +184,21 @@ public final class Persons {
                         : null,
                 later,
                 at.settings().clock.instant());
+    }
+
+    /** That the person's key was destroyed since. */
+    private List<TrailEntry> keyDestroyed(TrailEntry done) {
+        List<String> person =
+                done.affected().isEmpty() ? List.of() : done.affected().get(0).keys();
+        if (person.size() != 1) {
+            return List.of();
+        }
+        HistoryQuery ofPerson = HistoryQuery.all()
+                .of(String.valueOf(done.table()), person.get(0))
+                .kind(Kind.DESTROY_KEY);
+        try (Stream<TrailEntry> destroyed = at.store().trail().entries(ofPerson)) {
+            return destroyed.filter(entry -> entry.at().isAfter(done.at())).toList();
+        }
     }
 
     private static Stream<Certificate.Line> line(AffectedRows rows) {

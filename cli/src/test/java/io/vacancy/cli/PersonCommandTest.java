@@ -130,4 +130,37 @@ class PersonCommandTest {
         assertThat(again.exit()).isEqualTo(3);
         assertThat(again.out()).contains("Nothing is archived of what belongs to the person.");
     }
+
+    @Test
+    void withThePersonsKeyGoesWhatBackupsHave() throws Exception {
+        Files.createDirectory(folder.resolve("keys"));
+        Result forgotten = tool.onHarbour(
+                "delete", "skipper", "--key", "2", "--forget", "--yes", "--person-keys", "keys", "--format", "json");
+        String receipt =
+                new ObjectMapper().readTree(forgotten.out()).path("receipt").asText();
+        Result unasked =
+                tool.onHarbour("purge", "skipper", "--key", "3", "--person", "--destroy-key", "--person-keys", "keys");
+        Result keyless = tool.onHarbour("restore", receipt, "--yes");
+        Result destroyed = tool.onHarbour(
+                "purge", "skipper", "--key", "2", "--person", "--destroy-key", "--person-keys", "keys", "--yes");
+        Result again = tool.onHarbour(
+                "purge", "skipper", "--key", "2", "--person", "--destroy-key", "--person-keys", "keys", "--yes");
+
+        assertThat(forgotten.exit()).isZero();
+        assertThat(unasked.exit()).isEqualTo(2);
+        assertThat(unasked.err())
+                .contains("Confirmation is needed for \"Destroy the key of skipper 3?\"", "Give --yes.");
+        assertThat(keyless.exit()).isEqualTo(4);
+        assertThat(keyless.out()).contains("encrypted by the keys of persons, and none are given here");
+        assertThat(destroyed.exit()).isZero();
+        assertThat(destroyed.out()).contains("purged.", "Done. The key of skipper 2 is destroyed.");
+        assertThat(again.exit()).isEqualTo(3);
+        assertThat(again.out()).contains("There is no key of skipper 2.");
+        assertThat(tool.onHarbour("history", "certificate", receipt).out())
+                .contains("none in the archive", "key destroyed  20");
+        assertThat(tool.onHarbour("history", "--kind", "destroy-key").out()).contains("key destroyed  skipper 2");
+        try (Stream<Path> files = Files.list(folder.resolve("keys"))) {
+            assertThat(files).isEmpty();
+        }
+    }
 }

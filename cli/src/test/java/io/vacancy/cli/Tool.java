@@ -51,6 +51,7 @@ record Tool(Path folder) {
             "--head-file",
             "--to",
             "--driver",
+            "--person-keys",
             "--at");
 
     /** Without a terminal, as if in the harbour's folder: in this process, which takes a tenth of the time of another one. */

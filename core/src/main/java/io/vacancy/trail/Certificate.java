@@ -62,7 +62,7 @@ public record Certificate(
     /**
      * What was done to the copies later.
      *
-     * @param kind they were restored, or purged
+     * @param kind they were restored, or purged, or the key was destroyed by which copies are encrypted
      */
     public record Later(TrailEntry.Kind kind, Instant at, String by) {}
 

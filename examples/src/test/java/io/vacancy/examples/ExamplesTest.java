@@ -115,6 +115,8 @@ class ExamplesTest {
                         Drop table radio_message with all its 4 rows? Type radio_message.
                         back: 4 rows of radio_message
                         """);
+        assertThat(output(() -> call(() -> KeyForEachPerson.main(new String[0]))))
+                .isEqualTo("to be restored: ready\nwithout the key: blocked\n");
         assertThat(output(() -> SecondPerson.main(new String[0]))).isEqualTo("""
                         waiting: mooring, more than 2 rows
                         Mira Holm asks: Erase 3 rows of mooring?

@@ -172,6 +172,9 @@ class PersonKeysTest {
                 Bench.done(vacancy, Request.blank("skipper").everyRow()).receiptOrThrow();
 
         assertThat(archive(bench)).doesNotContain("Tavi", "Mira", "1980").contains("skipper 1");
+        Preview keyless = bench.with(RULES).preview(Request.restore(receipt.id()));
+        assertThat(keyless.state()).isEqualTo(Preview.State.BLOCKED);
+        assertThat(keyless.blockers()).extracting(blocker -> blocker.rows()).containsExactly(2L);
         vacancy.execute(Request.restore(receipt.id()).withoutConfirmation("a test"))
                 .receiptOrThrow();
         assertThat(held(vacancy, "skipper")).isEqualTo(before);

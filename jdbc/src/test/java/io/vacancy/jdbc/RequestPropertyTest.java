@@ -23,6 +23,7 @@ import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import java.time.Duration;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -145,7 +146,9 @@ class RequestPropertyTest {
                 assertThat(after).as(told).isEqualTo(before);
             }
         }
-        assertThat(done.keySet()).containsExactlyInAnyOrder(OperationKind.values());
+        // What is dropped is there for no request after it; DropTest does that.
+        assertThat(done.keySet())
+                .containsExactlyInAnyOrderElementsOf(EnumSet.complementOf(EnumSet.of(OperationKind.DROP)));
         assertThat(refused).isPositive();
     }
 

@@ -85,6 +85,25 @@ final class AnswerOptions {
         return question.answer(typed);
     }
 
+    /**
+     * Whether somebody agrees to something that is no request; a yes given beforehand will do.
+     *
+     * @throws MisuseException if nobody can be asked
+     */
+    boolean agreed(String title, String consequence, Screen screen) {
+        if (yes || answer != null) {
+            return yes || "yes".equals(answer);
+        }
+        if (!screen.terminal()) {
+            throw new MisuseException(
+                    "Confirmation is needed for \"" + title + "\", and there is no terminal.", "Give --yes.");
+        }
+        screen.tell(screen.style().strong(title));
+        screen.tell("  " + consequence);
+        String typed = screen.ask("Type yes to go ahead, or press Enter to leave it: ");
+        return typed != null && typed.strip().equalsIgnoreCase("yes");
+    }
+
     private static String wanted(Question question) {
         return switch (question.strength()) {
             case NONE -> "nothing";

@@ -3,6 +3,7 @@ package io.vacancy.cli.command;
 
 import io.vacancy.Vacancy;
 import io.vacancy.access.Scope;
+import io.vacancy.archive.FilePersonKeys;
 import io.vacancy.cli.screen.Screen;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.jdbc.OwnTables;
@@ -73,6 +74,14 @@ final class DatabaseOptions extends ConnectionOptions {
             description = "The environment variable with the secret by which files of saved rows are sealed.")
     private @Nullable String fileVariable;
 
+    @Option(
+            names = "--person-keys",
+            paramLabel = "FOLDER",
+            description =
+                    "The folder, on another machine than the database, with a key for each person, by which what is"
+                            + " personal is encrypted where it is archived.")
+    private @Nullable Path personKeys;
+
     /** Up to where the audit history is known to be sealed, by the file that remembers it; or null. */
     @Nullable
     ChainHead rememberedHead() {
@@ -124,6 +133,9 @@ final class DatabaseOptions extends ConnectionOptions {
         }
         if (ownTables != null) {
             words.addAll(List.of("--own-tables", ownTables));
+        }
+        if (personKeys != null) {
+            words.addAll(List.of("--person-keys", personKeys.toString()));
         }
         return words;
     }
@@ -180,6 +192,7 @@ final class DatabaseOptions extends ConnectionOptions {
                 .origin(who::origin);
         String personal = secret(personalVariable);
         opening = personal == null ? opening : opening.personalKey(personal.getBytes(StandardCharsets.UTF_8));
+        opening = personKeys == null ? opening : opening.personKeys(new FilePersonKeys(personKeys));
         Scope given = scope.given();
         opening = given == null ? opening : opening.scope(() -> given);
         String seal = secret(sealVariable);

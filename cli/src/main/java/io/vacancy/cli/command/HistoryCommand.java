@@ -60,7 +60,7 @@ final class HistoryCommand implements Callable<Integer> {
             names = "--kind",
             paramLabel = "KIND",
             description =
-                    "Only erase, soft-delete, restore, replace, merge, blank, forget, purge, truncate, drop, unlink-orphans, hold or release.")
+                    "Only erase, soft-delete, restore, replace, merge, blank, forget, purge, truncate, drop, unlink-orphans, destroy-key, hold or release.")
     private @Nullable String kind;
 
     @Option(

@@ -39,6 +39,7 @@ public enum OptionGroup {
             "--blank",
             "--forget",
             "--person",
+            "--destroy-key",
             "--set-null",
             "--set",
             "--from",
@@ -104,6 +105,7 @@ public enum OptionGroup {
             "--head-file",
             "--seal-key-env",
             "--personal-key-env",
+            "--person-keys",
             "--file-key-env"),
     HELP("Help", "--help", "--version");
 

@@ -40,6 +40,13 @@ final class PurgeCommand implements Callable<Integer> {
                     + " under any receipt, table by table.")
     private boolean person;
 
+    @Option(
+            names = "--destroy-key",
+            description =
+                    "With --person and --person-keys: destroy the person's key after that, so that nobody reads what"
+                            + " backups of the database have of the archive.")
+    private boolean destroyKey;
+
     @Mixin
     private final DatabaseOptions database = new DatabaseOptions();
 
@@ -62,6 +69,9 @@ final class PurgeCommand implements Callable<Integer> {
         if (due && person) {
             throw new MisuseException("--due says itself what is purged.", "Leave --person out.");
         }
+        if (destroyKey && !person) {
+            throw new MisuseException("--destroy-key is for the key of one person.", "Give --person as well.");
+        }
         if (person) {
             selection.checkPerson();
         }
@@ -79,12 +89,32 @@ final class PurgeCommand implements Callable<Integer> {
             for (Request request : screen.working(() -> selection.archivedOfPerson(vacancy))) {
                 purges.add(selection.settled(request));
             }
-            return each(vacancy, purges, "Nothing is archived of what belongs to the person.", asking);
+            int code = each(vacancy, purges, "Nothing is archived of what belongs to the person.", asking);
+            boolean purged = code == ExitCode.DONE || code == ExitCode.NOTHING;
+            return destroyKey && purged ? destroyKey(vacancy) : code;
         }
         Request request = receipt == null
                 ? selection.request(vacancy, Request::purge)
                 : selection.settled(Request.purge(receipt));
         return asking.tell(vacancy, outcome(vacancy, request, asking));
+    }
+
+    private int destroyKey(Vacancy vacancy) {
+        boolean agreed = answers.agreed(
+                "Destroy the key of " + selection.personNamed() + "?",
+                "Nobody will read any more what is personal in archived rows of the person, in no copy of the database."
+                        + " It cannot be taken back.",
+                screen);
+        if (!agreed) {
+            screen.print("The key was not destroyed.");
+            return ExitCode.DECLINED;
+        }
+        boolean destroyed = selection.destroyKey(vacancy);
+        screen.print(
+                destroyed
+                        ? screen.style().settled("Done.") + " The key of " + selection.personNamed() + " is destroyed."
+                        : "There is no key of " + selection.personNamed() + ".");
+        return destroyed ? ExitCode.DONE : ExitCode.NOTHING;
     }
 
     private static List<Request> due(Vacancy vacancy) {

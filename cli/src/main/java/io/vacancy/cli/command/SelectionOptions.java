@@ -304,6 +304,15 @@ final class SelectionOptions {
         return vacancy.persons().archived(table, keys.get(0));
     }
 
+    /** The person by table and key, for people. */
+    String personNamed() {
+        return table + " " + keys.get(0);
+    }
+
+    boolean destroyKey(Vacancy vacancy) {
+        return vacancy.persons().destroyKey(table, keys.get(0));
+    }
+
     /** The request to merge the selected row. */
     Request request(MergeOptions merge, ModeOptions mode) {
         MergeStep step = Request.merge(table);

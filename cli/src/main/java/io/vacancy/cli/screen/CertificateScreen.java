@@ -47,7 +47,7 @@ public final class CertificateScreen {
         facts.add("copies", copies(certificate));
         for (Certificate.Later later : certificate.later()) {
             facts.add(
-                    later.kind() == Kind.RESTORE ? "restored" : "purged",
+                    later.kind() == Kind.RESTORE ? "restored" : later.kind() == Kind.PURGE ? "purged" : "key destroyed",
                     LocalTime.seconds(later.at()) + " by " + later.by());
         }
         facts.add("issued", LocalTime.seconds(certificate.issued()));

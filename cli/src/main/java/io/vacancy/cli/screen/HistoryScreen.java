@@ -158,6 +158,7 @@ public final class HistoryScreen {
             case TRUNCATE -> "Emptied at once";
             case DROP -> "Dropped";
             case UNLINK_ORPHANS -> "Unlinked";
+            case DESTROY_KEY -> "Key destroyed";
             case HOLD -> "Held";
             case RELEASE -> "Released";
         };

@@ -204,6 +204,7 @@ final class RestoreBlockerQuery {
 
     private void changed(ColumnRestore link) {
         StagingTable stage = link.stage();
+        losses(stage);
         TableName table = stage.table().name();
         String there = "EXISTS (SELECT 1 FROM " + dialect.syntax().table(table) + " c WHERE " + stage.same("c", "t");
         String gone =
