@@ -150,6 +150,9 @@ final class RowDecryption {
 
     private @Nullable PersonKey key(String text) {
         PersonKeys keys = session.personKeys();
+        if (known.size() == RowEncryption.MOST_KEYS) {
+            known.clear();
+        }
         return keys == null
                 ? null
                 : known.computeIfAbsent(PersonCipher.keyOf(text), id -> Optional.ofNullable(keys.find(id)))

@@ -31,6 +31,12 @@ import org.jspecify.annotations.Nullable;
  */
 final class RowEncryption {
 
+    /** Stands before what belongs to nobody, and so is as it was. */
+    static final String UNOWNED = ":";
+
+    /** So many keys are remembered, however many persons there are. */
+    static final int MOST_KEYS = 10_000;
+
     private static final String ENCRYPTED = "vacancy_encrypted_";
 
     private final Session session;
@@ -133,16 +139,16 @@ final class RowEncryption {
         PersonKey key = key(values);
         for (String column : columns) {
             Object value = values.get(column);
-            encrypted.add(
-                    value == null || key == null
-                            ? value == null ? null : UNOWNED + value
-                            : PersonCipher.encrypted(key, table.name() + "." + column, value.toString()));
+            if (value == null) {
+                encrypted.add(null);
+            } else if (key == null) {
+                encrypted.add(UNOWNED + value);
+            } else {
+                encrypted.add(PersonCipher.encrypted(key, table.name() + "." + column, value.toString()));
+            }
         }
         return encrypted;
     }
-
-    /** Stands before what belongs to nobody, and so is as it was. */
-    static final String UNOWNED = ":";
 
     /** The key of a row's person; null where it has none. */
     private @Nullable PersonKey key(Map<String, @Nullable Object> values) {
@@ -152,6 +158,9 @@ final class RowEncryption {
             person = own.stream().anyMatch(Objects::isNull)
                     ? null
                     : own.stream().map(String::valueOf).toList();
+        }
+        if (known.size() == MOST_KEYS) {
+            known.clear();
         }
         return person == null
                 ? null
