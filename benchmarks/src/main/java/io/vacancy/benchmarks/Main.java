@@ -33,6 +33,8 @@ public final class Main {
         all.put("keys", ListedKeys::run);
         all.put("related", RelatedRowsLookedAt::run);
         all.put("blank", RowsBlanked::run);
+        all.put("drop", TablesDropped::run);
+        all.put("encrypt", RowsEncrypted::run);
         all.put("estimate", (engine, ratios) -> Estimated.run(engine));
         all.put("opening", OpeningTime::run);
         all.put("keys-in-memory", KeysInMemory::run);
