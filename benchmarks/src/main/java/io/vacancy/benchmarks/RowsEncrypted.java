@@ -8,6 +8,7 @@ import io.vacancy.engines.Database;
 import io.vacancy.engines.Engine;
 import io.vacancy.jdbc.JdbcStore;
 import io.vacancy.request.Request;
+import io.vacancy.rules.Rule;
 import io.vacancy.rules.RuleBook;
 import java.security.SecureRandom;
 import java.sql.Connection;
@@ -53,8 +54,8 @@ final class RowsEncrypted {
     static void run(Engine engine, Ratios ratios) throws Exception {
         Database database = engine.onDisk();
         RoundTrips trips = new RoundTrips();
-        RuleBook rules =
-                RuleBook.build(book -> book.table("guest", t -> t.person().personal("name", "email")));
+        RuleBook rules = RuleBook.build(book ->
+                book.table("guest", t -> t.person().personal("name", "email").forget(Rule.erase())));
         Request erase = Request.erase("guest").everyRow().withoutConfirmation("measured");
         try (Connection connection = database.connect()) {
             connection.setAutoCommit(false);
