@@ -53,7 +53,7 @@ class BadInputTest {
                 bad(2, "The keys cannot be read from", "delete boat --keys-from . --yes"),
                 bad(2, "There is no key in standard input", "delete boat --keys-from - --yes"),
                 bad(2, "notes.txt, line 1: \"not a database", "delete boat --keys-from notes.txt --yes"),
-                bad(2, "It requires the table's name, fee,", "delete fee --every-row --yes"),
+                bad(2, "It requires the name, fee,", "delete fee --every-row --yes"),
                 bad(2, "is for lists of rows", "preview boat --key 17 --format csv"),
                 bad(8, "at most 3 may be deleted", "delete fee --every-row --at-most 3 --yes"),
                 bad(8, "match means exactly one", "delete boat --match harbour_id=7 --yes"),

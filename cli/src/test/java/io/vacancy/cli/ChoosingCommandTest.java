@@ -128,7 +128,7 @@ class ChoosingCommandTest {
         assertThat(result.exit()).isZero();
         assertThat(result.err())
                 .contains("Erase every row of fee, all 9 rows?")
-                .contains("Type the table's name, fee, to go ahead")
+                .contains("Type the name, fee, to go ahead")
                 .contains("The condition is refused at position")
                 .contains("Erase 2 rows of fee where id < 703?");
         assertThat(tool.count("fee")).isEqualTo(7);
