@@ -91,16 +91,19 @@ public final class FilePersonKeys implements PersonKeys {
         }
     }
 
-    /** Overwritten first, as far as the file system does that. */
+    /** Out of reach at once, then overwritten as far as the file system does that, then removed. */
     @Override
     public boolean destroy(String table, List<String> key) {
-        Path file = file(id(table, key));
+        String id = id(table, key);
+        Path gone = folder.resolve(id + ".gone");
         try {
-            if (!Files.exists(file)) {
-                return false;
-            }
-            Files.write(file, new byte[64], StandardOpenOption.WRITE, StandardOpenOption.SYNC);
-            return Files.deleteIfExists(file);
+            // Nobody who reads it meanwhile finds half a key, also where this is killed.
+            Files.move(file(id), gone, StandardCopyOption.ATOMIC_MOVE);
+            Files.write(gone, new byte[64], StandardOpenOption.WRITE, StandardOpenOption.SYNC);
+            Files.deleteIfExists(gone);
+            return true;
+        } catch (NoSuchFileException none) {
+            return false;
         } catch (IOException failed) {
             throw new UncheckedIOException("A person's key could not be destroyed in " + folder, failed);
         }
